@@ -1,0 +1,33 @@
+/** An indexed triangle mesh on flat arrays. */
+export interface Mesh {
+  /** x y z of each point in metres. */
+  readonly positions: Float32Array;
+  /** Three point indices a triangle, counter-clockwise seen from outside. */
+  readonly triangles: Uint32Array;
+  /** u v of each point in metres of flat fabric, u along the warp; only on meshes that have been cut flat. */
+  readonly material?: Float32Array;
+}
+
+export function pointCount(mesh: Mesh): number {
+  return mesh.positions.length / 3;
+}
+
+export function triangleCount(mesh: Mesh): number {
+  return mesh.triangles.length / 3;
+}
+
+/** A message for the artist when the mesh cannot be used, else undefined. */
+export function meshProblem(mesh: Mesh): string | undefined {
+  const count = pointCount(mesh);
+  if (count === 0) return 'it has no points';
+  if (mesh.triangles.length === 0) return 'it has no faces';
+  for (let i = 0; i < mesh.positions.length; i++) {
+    if (!Number.isFinite(mesh.positions[i]))
+      return `point ${Math.floor(i / 3) + 1} has a coordinate that is not a number`;
+  }
+  for (let i = 0; i < mesh.triangles.length; i++) {
+    if (mesh.triangles[i]! >= count)
+      return `face ${Math.floor(i / 3) + 1} names point ${mesh.triangles[i]! + 1} of ${count}`;
+  }
+  return undefined;
+}

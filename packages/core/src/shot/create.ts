@@ -1,0 +1,56 @@
+import { nanoid } from 'nanoid';
+import { fabricSchema } from '../fabric/fabric';
+import { findCard } from '../fabric/swatchBook';
+import type { z } from 'zod';
+import {
+  clothSchema,
+  colliderSchema,
+  pegSchema,
+  scenerySchema,
+  SHOT_FORMAT,
+  SHOT_VERSION,
+  shotSchema,
+  type Cloth,
+  type Collider,
+  type Shot,
+  type Thing,
+} from './schema';
+
+/** A stable id for a new thing, pin set or shot. */
+export function newId(): string {
+  return nanoid(10);
+}
+
+type Draft<S extends z.ZodType> = Partial<z.input<S>>;
+
+/** A new shot with the defaults for everything that is not given. */
+export function createShot(given: Draft<typeof shotSchema> & { name: string }): Shot {
+  return shotSchema.parse({ id: newId(), ...given, format: SHOT_FORMAT, version: SHOT_VERSION });
+}
+
+/** A cloth from a fabric card (linen when none is named), one metre square unless a shape is given. */
+export function createCloth(given: Draft<typeof clothSchema> & { name: string }): Cloth {
+  const card = findCard(given.card ?? 'linen-mid');
+  const fabric = fabricSchema.parse({ ...card?.fabric, ...given.fabric });
+  return clothSchema.parse({
+    id: newId(),
+    shape: { kind: 'sheet' },
+    ...given,
+    print: { ...(card && { colour: card.look.color }), ...given.print },
+    card: card?.id ?? null,
+    fabric,
+    role: 'cloth',
+  });
+}
+
+export function createCollider(given: Draft<typeof colliderSchema> & { name: string }): Collider {
+  return colliderSchema.parse({ id: newId(), shape: { kind: 'box' }, ...given, role: 'collider' });
+}
+
+export function createPeg(given: Draft<typeof pegSchema> & { name: string }): Thing {
+  return pegSchema.parse({ id: newId(), ...given, role: 'peg' });
+}
+
+export function createScenery(given: Draft<typeof scenerySchema> & { name: string }): Thing {
+  return scenerySchema.parse({ id: newId(), shape: { kind: 'box' }, ...given, role: 'scenery' });
+}

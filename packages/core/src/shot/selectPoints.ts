@@ -1,0 +1,79 @@
+import { borderLoops, topology } from '../mesh/topology';
+import { pointCount, type Mesh } from '../mesh/mesh';
+
+/** Sides and corners of a cloth, by its material coordinates: u along the width, v along the height. */
+export type Side = 'start' | 'end' | 'top' | 'bottom';
+
+/** All points on the borders, in point order. */
+export function borderPoints(mesh: Mesh): number[] {
+  return borderLoops(topology(mesh)).flat().sort((a, b) => a - b);
+}
+
+/** Border points on one side of a cloth that is cut as a rectangle: u = least or most, v = least or most. */
+export function sidePoints(mesh: Mesh, side: Side): number[] {
+  const m = mesh.material;
+  if (!m) return [];
+  const axis = side === 'start' || side === 'end' ? 0 : 1;
+  const values = Array.from({ length: pointCount(mesh) }, (_, point) => m[point * 2 + axis]!);
+  const wanted = side === 'start' || side === 'top' ? least(values) : most(values);
+  return values.flatMap((value, point) => (Math.abs(value - wanted) < 1e-6 ? [point] : []));
+}
+
+/** The points nearest to the four corners of the flat shape, in the order top start, top end, bottom start, bottom end. */
+export function cornerPoints(mesh: Mesh): number[] {
+  const m = mesh.material;
+  if (!m) return [];
+  const us = Array.from({ length: pointCount(mesh) }, (_, point) => m[point * 2]!);
+  const vs = Array.from({ length: pointCount(mesh) }, (_, point) => m[point * 2 + 1]!);
+  const corners = [least(vs), most(vs)].flatMap((v) => [least(us), most(us)].map((u) => [u, v] as const));
+  return [...new Set(corners.map(([u, v]) => nearestMaterial(mesh, u, v)))];
+}
+
+/** The point whose place in the flat shape is nearest. */
+function nearestMaterial(mesh: Mesh, u: number, v: number): number {
+  const m = mesh.material!;
+  let best = 0;
+  let bestSquare = Infinity;
+  for (let point = 0; point < pointCount(mesh); point++) {
+    const square = (m[point * 2]! - u) ** 2 + (m[point * 2 + 1]! - v) ** 2;
+    if (square < bestSquare) {
+      bestSquare = square;
+      best = point;
+    }
+  }
+  return best;
+}
+
+/**
+ * The same places on a mesh of another spacing or size: each point goes to the nearest at the same share of
+ * width and height. Order is kept, doubles are dropped.
+ */
+export function carryPoints(from: Mesh, to: Mesh, points: readonly number[]): number[] {
+  const [a, b] = [from.material, to.material];
+  if (!a || !b) return points.filter((point) => point < pointCount(to));
+  const [oldSize, newSize] = [materialSize(a), materialSize(b)];
+  const carried = points
+    .filter((point) => point < pointCount(from))
+    .map((point) =>
+      nearestMaterial(to, (a[point * 2]! / oldSize[0]) * newSize[0], (a[point * 2 + 1]! / oldSize[1]) * newSize[1]),
+    );
+  return [...new Set(carried)];
+}
+
+function materialSize(material: Float32Array): [number, number] {
+  const us = material.filter((_, i) => i % 2 === 0);
+  const vs = material.filter((_, i) => i % 2 === 1);
+  return [most(us) || 1, most(vs) || 1];
+}
+
+function least(values: ArrayLike<number>): number {
+  let found = Infinity;
+  for (let i = 0; i < values.length; i++) found = Math.min(found, values[i]!);
+  return found;
+}
+
+function most(values: ArrayLike<number>): number {
+  let found = -Infinity;
+  for (let i = 0; i < values.length; i++) found = Math.max(found, values[i]!);
+  return found;
+}

@@ -1,0 +1,155 @@
+import { z } from 'zod';
+import { quantity } from '../quantity/quantity';
+import { ball } from '../mesh/shapes/ball';
+import { box } from '../mesh/shapes/box';
+import { cylinder } from '../mesh/shapes/cylinder';
+import { ground } from '../mesh/shapes/ground';
+import { ring } from '../mesh/shapes/ring';
+import { sheet } from '../mesh/shapes/sheet';
+import type { Mesh } from '../mesh/mesh';
+
+// The shapes that a thing can have. To add one: a schema here, its builder in mesh/shapes, a line in SHAPES.
+
+const length = (label: string, help: string, value: number) =>
+  quantity({ label, help, unit: 'm', min: 0.001, max: 1000, default: value, step: 0.005 });
+const segments = (value: number) =>
+  quantity({
+    label: 'Points around',
+    help: 'More make it rounder; 32 to 64 are plenty.',
+    unit: '',
+    min: 6,
+    max: 256,
+    default: value,
+    step: 1,
+    whole: true,
+  });
+
+export const sheetSchema = z
+  .strictObject({
+    kind: z.literal('sheet'),
+    width: length('Width', 'Along the warp.', 1),
+    height: length('Height', 'Along the weft.', 1),
+    spacing: quantity({
+      label: 'Spacing',
+      help: 'Distance between points. Halving it makes folds twice as fine and costs about ten times the time.',
+      unit: 'mm',
+      min: 0.001,
+      max: 1,
+      default: 0.02,
+      step: 'ratio',
+    }),
+  })
+  .superRefine((shape, context) => {
+    if (shape.spacing > Math.min(shape.width, shape.height)) {
+      context.addIssue({ code: 'custom', path: ['spacing'], message: 'the spacing is larger than the sheet' });
+    }
+    if ((shape.width / shape.spacing) * (shape.height / shape.spacing) > MOST_SHEET_POINTS) {
+      context.addIssue({
+        code: 'custom',
+        path: ['spacing'],
+        message: `this spacing would make more than ${MOST_SHEET_POINTS} points`,
+      });
+    }
+  });
+
+/** A sheet finer than this is refused: it would need hours a frame and most of a machine's memory. */
+export const MOST_SHEET_POINTS = 400_000;
+
+export const boxSchema = z.strictObject({
+  kind: z.literal('box'),
+  width: length('Width', 'Along x.', 1),
+  height: length('Height', 'Along y, upwards.', 1),
+  depth: length('Depth', 'Along z.', 1),
+});
+
+export const ballSchema = z.strictObject({
+  kind: z.literal('ball'),
+  radius: length('Radius', 'From the centre to the surface.', 0.5),
+  detail: quantity({
+    label: 'Detail',
+    help: 'How finely its surface is drawn; the run always uses the exact ball.',
+    unit: '',
+    min: 0,
+    max: 6,
+    default: 3,
+    step: 1,
+    whole: true,
+  }),
+});
+
+export const cylinderSchema = z.strictObject({
+  kind: z.literal('cylinder'),
+  radius: length('Radius', 'From the axis to the surface.', 0.1),
+  height: length('Height', 'Along its axis.', 1),
+  segments: segments(32),
+});
+
+export const ringSchema = z.strictObject({
+  kind: z.literal('ring'),
+  radius: length('Radius', 'From the centre to the middle of the tube.', 0.3),
+  tubeRadius: length('Thickness', 'Radius of the tube.', 0.05),
+  segments: segments(48),
+});
+
+export const groundSchema = z.strictObject({ kind: z.literal('ground') });
+
+/** A mesh that was read from a file and is kept as an asset of the shot. */
+export const meshShapeSchema = z.strictObject({
+  kind: z.literal('mesh'),
+  asset: z.string().min(1).describe('Id of the asset that holds the mesh.'),
+});
+
+export const shapeSchema = z.discriminatedUnion('kind', [
+  sheetSchema,
+  boxSchema,
+  ballSchema,
+  cylinderSchema,
+  ringSchema,
+  groundSchema,
+  meshShapeSchema,
+]);
+
+export type Shape = z.infer<typeof shapeSchema>;
+export type ShapeKind = Shape['kind'];
+export type SheetShape = z.infer<typeof sheetSchema>;
+
+/** Meshes by asset id. */
+export type Assets = ReadonlyMap<string, Mesh>;
+
+/** A thing's shape names an asset that is not in the shot. */
+export class MissingAssetError extends Error {
+  constructor(readonly asset: string) {
+    super(`The mesh “${asset}” is not in this shot. Import it again, or delete the thing that uses it.`);
+  }
+}
+
+/** How each kind of shape is called, which schema declares its numbers, and how its mesh is made. */
+export const SHAPES: {
+  [K in ShapeKind]: { label: string; schema: z.ZodObject; mesh: (shape: Extract<Shape, { kind: K }>, assets: Assets) => Mesh };
+} = {
+  sheet: { label: 'Sheet', schema: sheetSchema, mesh: (shape) => sheet(shape) },
+  box: {
+    label: 'Box',
+    schema: boxSchema,
+    mesh: ({ width, height, depth }) => box({ size: [width, height, depth] }),
+  },
+  ball: { label: 'Ball', schema: ballSchema, mesh: (shape) => ball(shape) },
+  cylinder: { label: 'Cylinder', schema: cylinderSchema, mesh: (shape) => cylinder(shape) },
+  ring: { label: 'Ring', schema: ringSchema, mesh: (shape) => ring(shape) },
+  ground: { label: 'Ground', schema: groundSchema, mesh: () => ground() },
+  mesh: {
+    label: 'Mesh',
+    schema: meshShapeSchema,
+    mesh: ({ asset }, assets) => {
+      const mesh = assets.get(asset);
+      if (!mesh) throw new MissingAssetError(asset);
+      return mesh;
+    },
+  },
+};
+
+/** The mesh of a shape around its own origin. */
+export function shapeMesh(shape: Shape, assets: Assets): Mesh {
+  const entry = SHAPES[shape.kind] as { mesh: (shape: Shape, assets: Assets) => Mesh };
+  return entry.mesh(shape, assets);
+}

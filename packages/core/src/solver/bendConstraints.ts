@@ -1,0 +1,136 @@
+import type { Fabric } from '../fabric/fabric';
+import { arcTangent } from '../math/trigonometry';
+import { cross, dot, length, type Vector3 } from '../math/vector';
+import type { Mesh } from '../mesh/mesh';
+import type { Topology } from '../mesh/topology';
+import { colour } from './colouring';
+import { hingeWeights } from './hingeWeights';
+import type { KernelMemory } from './kernelMemory';
+
+const FLAT_WORDS = 12;
+const ANGLE_WORDS = 8;
+/** Hinges folded less than this at rest, in radians, are taken as flat. */
+const FLAT_ANGLE = 0.02;
+
+/** The hinges of one cloth in the kernel's memory; layouts in kernel/assembly/bendFlat.ts and bendAngle.ts. */
+export interface BendConstraints {
+  flat: { address: number; count: number; edges: Uint32Array };
+  angle: { address: number; count: number; edges: Uint32Array };
+}
+
+/** Writes all inner edges as hinges, those that are flat at rest apart from the folded ones, each coloured. */
+export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendConstraints {
+  const flat: number[] = [];
+  const folded: number[] = [];
+  for (let edge = 0; edge < t.edgeCount; edge++) {
+    if (t.edgeFaces[edge * 2 + 1]! < 0) continue;
+    // Cloth that is cut flat bends about flat hinges, wherever its points start.
+    const angle = rest.material ? 0 : restAngle(rest, t, edge);
+    (Math.abs(angle) < FLAT_ANGLE ? flat : folded).push(edge);
+  }
+  const ordered = (edges: number[]) => {
+    const points = edges.flatMap((edge) => hingePoints(t, edge));
+    return Uint32Array.from(colour(points, 4, rest.positions.length / 3).order, (i) => edges[i]!);
+  };
+  const [flatEdges, foldedEdges] = [ordered(flat), ordered(folded)];
+  const write = (edges: Uint32Array, words: number) => {
+    const address = memory.allocate(edges.length * words * 4);
+    const offsets = memory.integers(address, edges.length * words);
+    edges.forEach((edge, i) => {
+      offsets.set(hingePoints(t, edge).map((point) => (firstPoint + point) * 16), i * words);
+    });
+    return { address, count: edges.length, edges };
+  };
+  const constraints = { flat: write(flatEdges, FLAT_WORDS), angle: write(foldedEdges, ANGLE_WORDS) };
+  const values = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
+  foldedEdges.forEach((edge, i) => (values[i * ANGLE_WORDS + 4] = restAngle(rest, t, edge)));
+  return constraints;
+}
+
+/** Sets stiffness and damping for substeps of h seconds and damping every `dampingInterval` seconds. */
+export function setBendStiffness(
+  memory: KernelMemory,
+  constraints: BendConstraints,
+  rest: Mesh,
+  t: Topology,
+  fabric: Fabric,
+  inverseMasses: Float64Array,
+  h: number,
+  dampingInterval: number,
+): void {
+  const stiffness = hingeWeights(rest, t, fabric);
+  const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
+  constraints.flat.edges.forEach((edge, i) => {
+    const k = bendVector(rest, t, edge);
+    const w = hingePoints(t, edge).map((point) => inverseMasses[point]!);
+    const total = k.reduce((sum, value, corner) => sum + w[corner]! * value * value, 0);
+    const strength = h * h * stiffness[edge]!;
+    const acting = strength / (strength * total + 1);
+    const damping = fabric.damping * dampingInterval * stiffness[edge]!;
+    flat.set(
+      [
+        ...k.slice(1),
+        ...k.map((value, corner) => w[corner]! * value * acting),
+        acting > 0 ? damping / (1 + damping * total) / acting : 0,
+      ],
+      i * FLAT_WORDS + 4,
+    );
+  });
+  const angle = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
+  constraints.angle.edges.forEach((edge, i) => {
+    angle[i * ANGLE_WORDS + 5] = Math.min(1 / (h * h * Math.max(stiffness[edge]!, 1e-30)), 1e30);
+  });
+}
+
+/** Start and end of the edge, then the far points of its two faces. */
+function hingePoints(t: Topology, edge: number): [number, number, number, number] {
+  return [
+    t.edgePoints[edge * 2]!,
+    t.edgePoints[edge * 2 + 1]!,
+    t.edgeOpposites[edge * 2]!,
+    t.edgeOpposites[edge * 2 + 1]!,
+  ];
+}
+
+/** k with sum k_i x_i of length 2 sin(angle / 2): how far the far points rise out of the edge, over their distance. */
+function bendVector(rest: Mesh, t: Topology, edge: number): [number, number, number, number] {
+  const at = placeOf(rest);
+  const [a, b, c, d] = hingePoints(t, edge).map(at) as [Vector3, Vector3, Vector3, Vector3];
+  const across = (far: Vector3) => {
+    const [e, f] = [minus(b, a), minus(far, a)];
+    const square = Math.max(dot(e, e), 1e-18);
+    const along = dot(e, f) / square;
+    const height = Math.max(length(cross(e, f)) / Math.sqrt(square), 1e-6);
+    return { along, height };
+  };
+  const [p, q] = [across(c), across(d)];
+  return [
+    -(1 - p.along) / p.height - (1 - q.along) / q.height,
+    -p.along / p.height - q.along / q.height,
+    1 / p.height,
+    1 / q.height,
+  ];
+}
+
+/** Where a point lies at rest; cloth that is cut flat lies in its material plane. */
+function placeOf(rest: Mesh): (point: number) => Vector3 {
+  const m = rest.material;
+  if (m) return (point) => [m[point * 2]!, m[point * 2 + 1]!, 0];
+  const p = rest.positions;
+  return (point) => [p[point * 3]!, p[point * 3 + 1]!, p[point * 3 + 2]!];
+}
+
+/** Signed angle between the faces at rest, in radians, as kernel/assembly/bendAngle.ts measures it. */
+function restAngle(rest: Mesh, t: Topology, edge: number): number {
+  const at = placeOf(rest);
+  const [start, end, far0, far1] = hingePoints(t, edge).map(at) as [Vector3, Vector3, Vector3, Vector3];
+  const e = minus(end, start);
+  const m = cross(e, minus(far0, start));
+  const n = cross(minus(far1, start), e);
+  const size = length(e);
+  return size < 1e-12 ? 0 : arcTangent(dot(cross(m, n), e) / size, dot(m, n));
+}
+
+function minus(a: Vector3, b: Vector3): Vector3 {
+  return [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+}

@@ -1,0 +1,151 @@
+import { cosine, sine } from '../math/trigonometry';
+import type { Fabric } from '../fabric/fabric';
+import type { Mesh } from '../mesh/mesh';
+import type { Topology } from '../mesh/topology';
+import { flatEdges } from './flatTriangles';
+
+// How stiff each hinge must be. A hinge sees only the curvature across itself, and how its angle follows from
+// curvature depends on the mesh around it: the textbook weight 3/(A0+A1) acted 2.4 times too stiff on a grid.
+// So every triangle asks: which stiffness of my three hinges gives a surface of unit curvature, bent in
+// whatever direction, the energy that the fabric's rigidity says? That is a least-squares problem with three
+// unknowns that must not be negative, solved over DIRECTIONS. It is exact on a square grid with alternating
+// diagonals and on equilateral triangles, and blends warp and weft by direction.
+//
+// Tried: one weight |e|^2/(A0+A1) for all hinges, exact for equilateral triangles, twice too stiff on the
+// diagonals of a grid; hence 20 % to 40 % too stiff on the bias.
+
+const DIRECTIONS = 8;
+const SAMPLES = Array.from({ length: DIRECTIONS }, (_, i) => {
+  const angle = (Math.PI * i) / DIRECTIONS;
+  const [c, s] = [cosine(angle), sine(angle)];
+  return { uu: c * c, uv: c * s, vv: s * s };
+});
+
+/** A point in the plane of a triangle: along warp and weft, in metres. */
+type Flat = readonly [number, number];
+
+/**
+ * Stiffness k in N.m per hinge, so that its energy is 1/2 k angle^2; zero on borders. Length is the number of
+ * edges.
+ */
+export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Array {
+  const stiffness = new Float64Array(t.edgeCount);
+  const twist = Math.sqrt(fabric.bendWarp * fabric.bendWeft);
+  // Energy per area of unit curvature in each direction, times two.
+  const wanted = SAMPLES.map(
+    ({ uu, uv, vv }) => fabric.bendWarp * uu * uu + fabric.bendWeft * vv * vv + 2 * twist * uv * uv,
+  );
+  const faces = rest.triangles.length / 3;
+  for (let face = 0; face < faces; face++) {
+    const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
+    const corners: Flat[] = [
+      [0, 0],
+      [e1u, e1v],
+      [e2u, e2v],
+    ];
+    const area = Math.abs(e1u * e2v - e1v * e2u) / 2;
+    if (area < 1e-16) continue;
+    const squares = [0, 1, 2].map((corner) => {
+      const flap = unfoldedFlap(rest, t, face, corner, corners);
+      const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
+      return angles.map((angle) => angle * angle);
+    });
+    const fitted = fitNonNegative(squares, wanted.map((energy) => energy * area));
+    for (let corner = 0; corner < 3; corner++) {
+      const edge = t.faceEdges[face * 3 + corner]!;
+      if (t.edgeFaces[edge * 2 + 1]! >= 0) stiffness[edge]! += fitted[corner]!;
+    }
+  }
+  return stiffness;
+}
+
+/** The neighbour's far point, turned into this triangle's plane; on a border, this triangle's own, mirrored. */
+function unfoldedFlap(rest: Mesh, t: Topology, face: number, corner: number, corners: Flat[]): Flat {
+  const [a, b, c] = [corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!];
+  const edge = t.faceEdges[face * 3 + corner]!;
+  const other = t.edgeFaces[edge * 2] === face ? t.edgeFaces[edge * 2 + 1]! : t.edgeFaces[edge * 2]!;
+  const own = acrossEdge(a, b, c);
+  let { along, height } = own;
+  if (other >= 0) {
+    const start = rest.triangles[face * 3 + corner]!;
+    const far = t.edgeFaces[edge * 2] === face ? t.edgeOpposites[edge * 2 + 1]! : t.edgeOpposites[edge * 2]!;
+    const flat = flatEdges(rest, other);
+    const places = new Map<number, Flat>([
+      [rest.triangles[other * 3]!, [0, 0]],
+      [rest.triangles[other * 3 + 1]!, [flat[0], flat[1]]],
+      [rest.triangles[other * 3 + 2]!, [flat[2], flat[3]]],
+    ]);
+    const end = rest.triangles[face * 3 + ((corner + 1) % 3)]!;
+    const [p, q, r] = [places.get(start), places.get(end), places.get(far)];
+    if (p && q && r) ({ along, height } = acrossEdge(p, q, r));
+  }
+  const [du, dv] = [b[0] - a[0], b[1] - a[1]];
+  const size = Math.sqrt(du * du + dv * dv);
+  const side = own.side;
+  // To the other side of the edge from this triangle's own far point.
+  return [a[0] + along * du + (side * height * dv) / size, a[1] + along * dv - (side * height * du) / size];
+}
+
+/** Where c lies across the edge a b: as a share along it, its distance from it, and on which side. */
+function acrossEdge(a: Flat, b: Flat, c: Flat): { along: number; height: number; side: number } {
+  const [du, dv] = [b[0] - a[0], b[1] - a[1]];
+  const [eu, ev] = [c[0] - a[0], c[1] - a[1]];
+  const square = du * du + dv * dv;
+  const turn = du * ev - dv * eu;
+  return {
+    along: (eu * du + ev * dv) / square,
+    height: Math.max(Math.abs(turn) / Math.sqrt(square), 1e-9),
+    side: turn < 0 ? -1 : 1,
+  };
+}
+
+/** The hinge's angle for unit curvature in each sampled direction, on the surface z = (uu u^2 + 2 uv u v + vv v^2) / 2. */
+function hingeAngles(a: Flat, b: Flat, c: Flat, flap: Flat): number[] {
+  const near = acrossEdge(a, b, c);
+  const far = acrossEdge(a, b, flap);
+  return SAMPLES.map((k) => {
+    const z = ([u, v]: Flat) => (k.uu * u * u + 2 * k.uv * u * v + k.vv * v * v) / 2;
+    const rise = (p: Flat, { along, height }: { along: number; height: number }) =>
+      (z(p) - (1 - along) * z(a) - along * z(b)) / height;
+    return rise(c, near) + rise(flap, far);
+  });
+}
+
+/** Least squares for three unknowns that must not be negative, by trying every set of those that are not zero. */
+function fitNonNegative(columns: number[][], wanted: number[]): [number, number, number] {
+  let best: [number, number, number] = [0, 0, 0];
+  let bestError = Infinity;
+  for (let set = 1; set < 8; set++) {
+    const chosen = [0, 1, 2].filter((i) => set & (1 << i));
+    const solution = solveNormal(chosen.map((i) => columns[i]!), wanted);
+    if (!solution || solution.some((value) => value < 0)) continue;
+    const full: [number, number, number] = [0, 0, 0];
+    chosen.forEach((i, at) => (full[i] = solution[at]!));
+    const error = wanted.reduce((sum, goal, row) => {
+      const got = full[0] * columns[0]![row]! + full[1] * columns[1]![row]! + full[2] * columns[2]![row]!;
+      return sum + (got - goal) ** 2;
+    }, 0);
+    if (error < bestError * (1 - 1e-9)) {
+      bestError = error;
+      best = full;
+    }
+  }
+  return best;
+}
+
+/** Solves the normal equations by elimination; undefined where they are singular. */
+function solveNormal(columns: number[][], wanted: number[]): number[] | undefined {
+  const n = columns.length;
+  const dot = (p: number[], q: number[]) => p.reduce((sum, value, i) => sum + value * q[i]!, 0);
+  const rows = columns.map((p) => [...columns.map((q) => dot(p, q)), dot(p, wanted)]);
+  for (let i = 0; i < n; i++) {
+    const pivot = rows[i]![i]!;
+    if (!(pivot > 1e-9 * dot(columns[i]!, columns[i]!))) return undefined;
+    for (let j = 0; j < n; j++) {
+      if (j === i) continue;
+      const factor = rows[j]![i]! / pivot;
+      for (let k = i; k <= n; k++) rows[j]![k]! -= factor * rows[i]![k]!;
+    }
+  }
+  return rows.map((row, i) => row[n]! / row[i]!);
+}

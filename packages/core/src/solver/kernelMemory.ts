@@ -1,0 +1,104 @@
+import { kernelBytes } from '@lumbra/kernel';
+
+/** The kernel's functions; see packages/kernel/assembly. Addresses are bytes in its memory. */
+export interface KernelFunctions {
+  memory: WebAssembly.Memory;
+  heapBase(): number;
+  predict(p: number, d: number, e: number, v: number, a: number, count: number, h: number): void;
+  finish(p: number, d: number, e: number, v: number, count: number, h: number): number;
+  setGravity(p: number, a: number, count: number, x: number, y: number, z: number): void;
+  solveMembrane(p: number, d: number, constraints: number, groups: number): void;
+  solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number): void;
+  listStretched(
+    p: number,
+    constraints: number,
+    groups: number,
+    join: number,
+    leave: number,
+    flags: number,
+    list: number,
+  ): number;
+  solveBendFlat(p: number, d: number, hinges: number, count: number): void;
+  dampBendFlat(p: number, v: number, hinges: number, count: number): void;
+  solveBendAngle(p: number, d: number, hinges: number, count: number): void;
+  addAir(
+    p: number,
+    v: number,
+    a: number,
+    triangles: number,
+    count: number,
+    windX: number,
+    windY: number,
+    windZ: number,
+    density: number,
+    across: number,
+    along: number,
+    interval: number,
+  ): void;
+  gatherContacts(
+    p: number,
+    d: number,
+    probes: number,
+    count: number,
+    collider: number,
+    reach: number,
+    out: number,
+  ): number;
+  solveContacts(
+    p: number,
+    d: number,
+    e: number,
+    contacts: number,
+    count: number,
+    collider: number,
+    push: number,
+  ): number;
+}
+
+let compiled: WebAssembly.Module | undefined;
+
+const PAGE = 65536;
+
+/** One instance of the kernel with its own memory, laid out from the bottom up and never freed in part. */
+export class KernelMemory {
+  readonly run: KernelFunctions;
+  #top: number;
+
+  constructor() {
+    compiled ??= new WebAssembly.Module(kernelBytes);
+    const abort = () => {
+      throw new Error('The kernel stopped: its data are not as it expects.');
+    };
+    this.run = new WebAssembly.Instance(compiled, { env: { abort } }).exports as unknown as KernelFunctions;
+    this.#top = this.run.heapBase();
+  }
+
+  /** Takes zeroed bytes, on a 16-byte boundary. Views made before are no longer valid afterwards. */
+  allocate(bytes: number): number {
+    const address = (this.#top + 15) & ~15;
+    this.#top = address + bytes;
+    const missing = this.#top - this.run.memory.buffer.byteLength;
+    if (missing > 0) {
+      try {
+        this.run.memory.grow(Math.ceil(missing / PAGE));
+      } catch {
+        throw new Error(
+          `This shot needs more memory than the browser gives (${Math.round(this.#top / 1e6)} MB). Use a wider spacing.`,
+        );
+      }
+    }
+    return address;
+  }
+
+  bytes(address: number, count: number): Uint8Array<ArrayBuffer> {
+    return new Uint8Array(this.run.memory.buffer as ArrayBuffer, address, count);
+  }
+
+  floats(address: number, count: number): Float32Array<ArrayBuffer> {
+    return new Float32Array(this.run.memory.buffer as ArrayBuffer, address, count);
+  }
+
+  integers(address: number, count: number): Uint32Array<ArrayBuffer> {
+    return new Uint32Array(this.run.memory.buffer as ArrayBuffer, address, count);
+  }
+}

@@ -1,0 +1,74 @@
+import type { Fabric } from '../fabric/fabric';
+import type { Mesh } from '../mesh/mesh';
+import { colour } from './colouring';
+import type { FlatTriangles } from './flatTriangles';
+import type { KernelMemory } from './kernelMemory';
+
+const GROUP_WORDS = 44;
+
+/** The membrane constraints of one cloth in the kernel's memory; the layout is in kernel/assembly/membrane.ts. */
+export interface MembraneConstraints {
+  address: number;
+  groups: number;
+  /** For each of the 4 lanes of each group, its triangle, or -1 for padding. */
+  lanes: Int32Array;
+  /** Room for the addresses of the groups that are swept again, and how many there are now. */
+  again: { list: number; flags: number; count: number };
+}
+
+/**
+ * Writes the groups of four, colour by colour. Colours are padded with triangles on `idlePoint`, a held point
+ * that nothing else uses.
+ */
+export function buildMembrane(
+  memory: KernelMemory,
+  rest: Mesh,
+  flat: FlatTriangles,
+  firstPoint: number,
+  idlePoint: number,
+): MembraneConstraints {
+  const solid: number[] = [];
+  for (let t = 0; t < flat.areas.length; t++) if (flat.areas[t]! > 0) solid.push(t);
+  const points = solid.flatMap((t) => [...rest.triangles.subarray(t * 3, t * 3 + 3)]);
+  const { order, starts } = colour(points, 3, rest.positions.length / 3);
+  const lanes: number[] = [];
+  for (let c = 0; c + 1 < starts.length; c++) {
+    for (let i = starts[c]!; i < starts[c + 1]!; i++) lanes.push(solid[order[i]!]!);
+    while (lanes.length % 4 !== 0) lanes.push(-1);
+  }
+  const groups = lanes.length / 4;
+  const address = memory.allocate(groups * GROUP_WORDS * 4);
+  const list = memory.allocate(groups * 4);
+  const flags = memory.allocate(groups);
+  const offsets = memory.integers(address, groups * GROUP_WORDS);
+  const values = memory.floats(address, groups * GROUP_WORDS);
+  lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
+    for (let corner = 0; corner < 3; corner++) {
+      const point = triangle < 0 ? idlePoint : firstPoint + rest.triangles[triangle * 3 + corner]!;
+      offsets[at + corner * 4] = point * 16;
+    }
+    for (let k = 0; k < 4; k++) values[at + 12 + k * 4] = triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!;
+  });
+  return { address, groups, lanes: Int32Array.from(lanes), again: { list, flags, count: 0 } };
+}
+
+/** Sets the stiffness for substeps of h seconds. */
+export function setMembraneStiffness(
+  memory: KernelMemory,
+  constraints: MembraneConstraints,
+  flat: FlatTriangles,
+  fabric: Fabric,
+  h: number,
+): void {
+  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  constraints.lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
+    const compliance = (stiffness: number) =>
+      triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h);
+    values[at + 28] = compliance(fabric.stretchWarp);
+    values[at + 32] = compliance(fabric.stretchWeft);
+    values[at + 36] = compliance(fabric.shear);
+    values[at + 40] = 1 / fabric.squeeze;
+  });
+}

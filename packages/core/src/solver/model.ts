@@ -1,0 +1,51 @@
+import type { Fabric } from '../fabric/fabric';
+import type { Matrix3, Vector3 } from '../math/vector';
+import type { Mesh } from '../mesh/mesh';
+
+// What the solver is given: plain arrays and numbers in SI, in world space. It knows nothing of documents.
+
+export interface ClothModel {
+  id: string;
+  /** The shape as cut. Material coordinates, where it has them, say how it lies flat and where the warp runs. */
+  rest: Mesh;
+  /** Where the points start, x y z in metres. */
+  positions: Float32Array;
+  fabric: Fabric;
+  /** Indices of points that do not move. */
+  held: readonly number[];
+}
+
+interface ColliderBase {
+  id: string;
+  /** Distance in m that cloth keeps, besides half its thickness. */
+  clearance: number;
+  friction: number;
+}
+
+interface PlacedCollider extends ColliderBase {
+  center: Vector3;
+  rotation: Matrix3;
+}
+
+export type ColliderModel =
+  /** An endless plane; its own y points out. */
+  | (PlacedCollider & { kind: 'plane' })
+  | (PlacedCollider & { kind: 'ball'; radius: number })
+  | (PlacedCollider & { kind: 'box'; size: Vector3 })
+  | (PlacedCollider & { kind: 'cylinder'; radius: number; height: number })
+  /** Any mesh, in world space. Closed ones push out of their inside; open ones keep cloth on its side. */
+  | (ColliderBase & { kind: 'mesh'; mesh: Mesh });
+
+export interface AirModel {
+  gravity: Vector3;
+  /** kg/m^3 */
+  density: number;
+  /** Wind in m/s at a time in s since the first frame. Must be exact arithmetic: see math/trigonometry.ts. */
+  windAt: (time: number) => Vector3;
+}
+
+export interface Model {
+  cloths: ClothModel[];
+  colliders: ColliderModel[];
+  air: AirModel;
+}

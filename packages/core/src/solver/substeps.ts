@@ -1,0 +1,63 @@
+import type { Fabric } from '../fabric/fabric';
+
+// How many substeps a frame needs. One sweep a substep leaves a hanging length L falsely stretched by about
+// g L h^2 / s^2, and honours bending only while rho s^4 / (B h^2) is large (both measured; docs/solver.md).
+// So the number follows from spacing, fabric and quality, and the artist is told what it honours.
+
+export type Quality = 'draft' | 'shot' | 'final';
+
+export interface QualityLimits {
+  /** Largest false stretch of the longest free length, as a share. */
+  stretch: number;
+  /** Smallest honoured share of the bending rigidity; 0 where bending does not decide. */
+  bend: number;
+}
+
+export const QUALITIES: Record<Quality, QualityLimits> = {
+  draft: { stretch: 0.1, bend: 0 },
+  shot: { stretch: 0.03, bend: 0.7 },
+  final: { stretch: 0.01, bend: 0.85 },
+};
+
+/** What the rule needs to know of one cloth. Lengths in m. */
+export interface ClothScale {
+  spacing: number;
+  /** The longest stretch of cloth that hangs free. */
+  freeLength: number;
+  fabric: Fabric;
+}
+
+/** Honoured share of bending falls as 1 / (1 + 35 h^2 B / (rho s^4)): 85 % at 200, 70 % at 82. */
+const BEND_LOSS = 35;
+export const FEWEST_SUBSTEPS = 4;
+export const MOST_SUBSTEPS = 800;
+
+/** False stretch as a share for substeps of h seconds. */
+export function falseStretch({ spacing, freeLength }: ClothScale, gravity: number, h: number): number {
+  return (gravity * freeLength * h * h) / (spacing * spacing);
+}
+
+/** The share of the bending rigidity that acts, 0 to 1. */
+export function bendHonoured({ spacing, fabric }: ClothScale, h: number): number {
+  const rigidity = Math.max(fabric.bendWarp, fabric.bendWeft);
+  if (rigidity === 0) return 1;
+  const ratio = (fabric.weight * spacing ** 4) / (rigidity * h * h);
+  return ratio / (ratio + BEND_LOSS);
+}
+
+/** Substeps for a frame of `seconds`, so that every cloth meets the quality's limits. */
+export function substepsFor(cloths: readonly ClothScale[], gravity: number, seconds: number, quality: Quality): number {
+  const limits = QUALITIES[quality];
+  let count = FEWEST_SUBSTEPS;
+  for (const cloth of cloths) {
+    const wholeFrame = falseStretch(cloth, gravity, seconds);
+    count = Math.max(count, Math.ceil(Math.sqrt(wholeFrame / limits.stretch)));
+    if (limits.bend > 0) {
+      const { weight, bendWarp, bendWeft } = cloth.fabric;
+      const needed = (limits.bend * BEND_LOSS) / (1 - limits.bend);
+      const h = Math.sqrt((weight * cloth.spacing ** 4) / (needed * Math.max(bendWarp, bendWeft, 1e-12)));
+      count = Math.max(count, Math.ceil(seconds / h));
+    }
+  }
+  return Math.min(count, MOST_SUBSTEPS);
+}

@@ -1,0 +1,88 @@
+// Drag and lift of a uniform wind, per triangle. The relative wind is split into its normal and tangential
+// parts; each meets a force 1/2 rho A c |u| u_part. The normal part gives both drag and lift on a slanted sheet.
+// The force is taken implicitly, so that no interval, however long, reverses the relative motion.
+//
+// A triangle takes 16 bytes: 3 byte offsets, f32 mass of the triangle in kg.
+export const AIR_BYTES: i32 = 16;
+
+/**
+ * Adds the acceleration by air to `acceleration` (m/s^2).
+ * windX, windY, windZ in m/s; density in kg/m^3; `across` and `along` are drag coefficients of the sheet;
+ * interval in s is how long the acceleration will act.
+ */
+export function addAir(
+  points: usize,
+  velocity: usize,
+  acceleration: usize,
+  triangles: usize,
+  count: i32,
+  windX: f32,
+  windY: f32,
+  windZ: f32,
+  density: f32,
+  across: f32,
+  along: f32,
+  interval: f32,
+): void {
+  const third = f32x4.splat(<f32>(1.0 / 3.0));
+  const wind = f32x4(windX, windY, windZ, 0);
+  let g = triangles;
+  for (let n = 0; n < count; n++, g += 16) {
+    const i0 = <usize>load<u32>(g, 0),
+      i1 = <usize>load<u32>(g, 4),
+      i2 = <usize>load<u32>(g, 8);
+    const mass = load<f32>(g, 12);
+    const u = f32x4.sub(
+      f32x4.mul(
+        f32x4.add(
+          f32x4.add(v128.load(velocity + i0), v128.load(velocity + i1)),
+          v128.load(velocity + i2),
+        ),
+        third,
+      ),
+      wind,
+    );
+    const p0 = v128.load(points + i0);
+    const a = f32x4.sub(v128.load(points + i1), p0),
+      b = f32x4.sub(v128.load(points + i2), p0);
+    const ax = f32x4.extract_lane(a, 0),
+      ay = f32x4.extract_lane(a, 1),
+      az = f32x4.extract_lane(a, 2);
+    const bx = f32x4.extract_lane(b, 0),
+      by = f32x4.extract_lane(b, 1),
+      bz = f32x4.extract_lane(b, 2);
+    const nx = ay * bz - az * by,
+      ny = az * bx - ax * bz,
+      nz = ax * by - ay * bx;
+    const doubleArea = Mathf.sqrt(nx * nx + ny * ny + nz * nz);
+    if (!(doubleArea > 1e-14)) continue;
+    const ux = f32x4.extract_lane(u, 0),
+      uy = f32x4.extract_lane(u, 1),
+      uz = f32x4.extract_lane(u, 2);
+    const speed = Mathf.sqrt(ux * ux + uy * uy + uz * uz);
+    const through = (ux * nx + uy * ny + uz * nz) / (doubleArea * doubleArea);
+    const pressure = <f32>0.25 * density * doubleArea * speed;
+    const perMass = interval / mass;
+    // Accelerations per unit of the normal and of the tangential relative speed.
+    const normalRate = (pressure * across) / (mass * (<f32>1 + pressure * across * perMass));
+    const tangentRate = (pressure * along) / (mass * (<f32>1 + pressure * along * perMass));
+    const normalPart = (normalRate - tangentRate) * through;
+    const force = f32x4(
+      -(normalPart * nx + tangentRate * ux),
+      -(normalPart * ny + tangentRate * uy),
+      -(normalPart * nz + tangentRate * uz),
+      0,
+    );
+    // A third of the triangle's force on each corner, times the corner's inverse mass.
+    const share = mass * <f32>(1.0 / 3.0);
+    addTo(acceleration + i0, force, share * load<f32>(points + i0, 12));
+    addTo(acceleration + i1, force, share * load<f32>(points + i1, 12));
+    addTo(acceleration + i2, force, share * load<f32>(points + i2, 12));
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function addTo(at: usize, force: v128, scale: f32): void {
+  v128.store(at, f32x4.add(v128.load(at), f32x4.mul(force, f32x4.splat(scale))));
+}

@@ -1,0 +1,13 @@
+// The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
+// allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
+export { predict, finish, setGravity } from './state';
+export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
+export { solveBendFlat, dampBendFlat } from './bendFlat';
+export { solveBendAngle } from './bendAngle';
+export { addAir } from './air';
+export { gatherContacts, solveContacts } from './contact';
+
+/** First byte after the module's own data, where core may lay out its arrays. */
+export function heapBase(): usize {
+  return __heap_base;
+}

@@ -1,0 +1,183 @@
+import { setDistance } from './collider';
+
+// Closest point of a triangle mesh by a tree of boxes. A mesh takes 16 bytes: u32 nodes, u32 triangles,
+// i32 closed (1 when every edge has two faces), i32 triangle count.
+// A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
+// left child (right is the next) and 0, for a leaf the first triangle and their number.
+// A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
+// normals (ab, bc, ca), one unused. Corner and edge normals are the angle-weighted ones that give the right
+// sign anywhere (Baerentzen and Aanaes 2005, "Signed Distance Computation Using the Angle Weighted Pseudonormal").
+export const TRIANGLE_BYTES: i32 = 124;
+
+const STACK: usize = memory.data(64 * 4);
+let closestX: f64 = 0;
+let closestY: f64 = 0;
+let closestZ: f64 = 0;
+/** 0 face, 1 to 3 corners a, b, c, 4 to 6 edges ab, bc, ca. */
+let feature: i32 = 0;
+
+export function meshDistance(
+  mesh: usize,
+  x: f64,
+  y: f64,
+  z: f64,
+  fromX: f64,
+  fromY: f64,
+  fromZ: f64,
+  reach: f64,
+): void {
+  const nodes = <usize>load<u32>(mesh, 0),
+    triangles = <usize>load<u32>(mesh, 4);
+  let best = reach * reach;
+  let bestTriangle: usize = 0;
+  let bestFeature = 0;
+  let cx: f64 = 0,
+    cy: f64 = 0,
+    cz: f64 = 0;
+  let depth: usize = 1;
+  store<u32>(STACK, 0);
+  while (depth > 0) {
+    depth--;
+    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
+    if (boxDistanceSquared(node, x, y, z) >= best) continue;
+    const count = load<i32>(node, 28);
+    const first = load<u32>(node, 24);
+    if (count == 0) {
+      // The nearer child is looked at first, so it is pushed last.
+      const left = nodes + (<usize>first << 5);
+      const leftFirst =
+        boxDistanceSquared(left, x, y, z) <= boxDistanceSquared(left + 32, x, y, z);
+      store<u32>(STACK + (depth << 2), leftFirst ? first + 1 : first);
+      store<u32>(STACK + (depth << 2), leftFirst ? first : first + 1, 4);
+      depth += 2;
+      continue;
+    }
+    for (let n = 0; n < count; n++) {
+      const triangle = triangles + (<usize>first + n) * 124;
+      closestOnTriangle(triangle, x, y, z);
+      const dx = x - closestX,
+        dy = y - closestY,
+        dz = z - closestZ;
+      const square = dx * dx + dy * dy + dz * dz;
+      if (square < best) {
+        best = square;
+        bestTriangle = triangle;
+        bestFeature = feature;
+        cx = closestX;
+        cy = closestY;
+        cz = closestZ;
+      }
+    }
+  }
+  if (bestTriangle == 0) {
+    setDistance(reach, 0, 1, 0);
+    return;
+  }
+  const length = Math.sqrt(best);
+  const normal = bestTriangle + 36 + (<usize>bestFeature * 12);
+  const nx = <f64>load<f32>(normal, 0),
+    ny = <f64>load<f32>(normal, 4),
+    nz = <f64>load<f32>(normal, 8);
+  // An open mesh has no inside: the point belongs to the side on which the substep began.
+  const side =
+    load<i32>(mesh, 8) == 1
+      ? (x - cx) * nx + (y - cy) * ny + (z - cz) * nz
+      : (fromX - cx) * nx + (fromY - cy) * ny + (fromZ - cz) * nz;
+  const facing: f64 = side < 0 ? -1 : 1;
+  if (load<i32>(mesh, 8) == 1) {
+    if (length < 1e-9) setDistance(0, nx, ny, nz);
+    else
+      setDistance(
+        facing * length,
+        (facing * (x - cx)) / length,
+        (facing * (y - cy)) / length,
+        (facing * (z - cz)) / length,
+      );
+    return;
+  }
+  const now = (x - cx) * nx + (y - cy) * ny + (z - cz) * nz;
+  const crossed = now * side < 0;
+  if (length < 1e-9) setDistance(0, facing * nx, facing * ny, facing * nz);
+  else {
+    const sign: f64 = crossed ? -1 : 1;
+    setDistance(
+      sign * length,
+      (sign * (x - cx)) / length,
+      (sign * (y - cy)) / length,
+      (sign * (z - cz)) / length,
+    );
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function boxDistanceSquared(node: usize, x: f64, y: f64, z: f64): f64 {
+  const dx = Math.max(Math.max(<f64>load<f32>(node, 0) - x, x - <f64>load<f32>(node, 12)), 0);
+  const dy = Math.max(Math.max(<f64>load<f32>(node, 4) - y, y - <f64>load<f32>(node, 16)), 0);
+  const dz = Math.max(Math.max(<f64>load<f32>(node, 8) - z, z - <f64>load<f32>(node, 20)), 0);
+  return dx * dx + dy * dy + dz * dz;
+}
+
+// @ts-ignore: decorator
+@inline
+function setClosest(x: f64, y: f64, z: f64, which: i32): void {
+  closestX = x;
+  closestY = y;
+  closestZ = z;
+  feature = which;
+}
+
+/** Ericson 2005, "Real-Time Collision Detection", section 5.1.5. */
+function closestOnTriangle(t: usize, x: f64, y: f64, z: f64): void {
+  const ax = <f64>load<f32>(t, 0),
+    ay = <f64>load<f32>(t, 4),
+    az = <f64>load<f32>(t, 8);
+  const abx = <f64>load<f32>(t, 12) - ax,
+    aby = <f64>load<f32>(t, 16) - ay,
+    abz = <f64>load<f32>(t, 20) - az;
+  const acx = <f64>load<f32>(t, 24) - ax,
+    acy = <f64>load<f32>(t, 28) - ay,
+    acz = <f64>load<f32>(t, 32) - az;
+  const apx = x - ax,
+    apy = y - ay,
+    apz = z - az;
+  const d1 = abx * apx + aby * apy + abz * apz,
+    d2 = acx * apx + acy * apy + acz * apz;
+  if (d1 <= 0 && d2 <= 0) return setClosest(ax, ay, az, 1);
+  const bpx = apx - abx,
+    bpy = apy - aby,
+    bpz = apz - abz;
+  const d3 = abx * bpx + aby * bpy + abz * bpz,
+    d4 = acx * bpx + acy * bpy + acz * bpz;
+  if (d3 >= 0 && d4 <= d3) return setClosest(ax + abx, ay + aby, az + abz, 2);
+  const vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) {
+    const v = d1 / (d1 - d3);
+    return setClosest(ax + v * abx, ay + v * aby, az + v * abz, 4);
+  }
+  const cpx = apx - acx,
+    cpy = apy - acy,
+    cpz = apz - acz;
+  const d5 = abx * cpx + aby * cpy + abz * cpz,
+    d6 = acx * cpx + acy * cpy + acz * cpz;
+  if (d6 >= 0 && d5 <= d6) return setClosest(ax + acx, ay + acy, az + acz, 3);
+  const vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) {
+    const w = d2 / (d2 - d6);
+    return setClosest(ax + w * acx, ay + w * acy, az + w * acz, 6);
+  }
+  const va = d3 * d6 - d5 * d4;
+  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+    const w = (d4 - d3) / (d4 - d3 + (d5 - d6));
+    return setClosest(
+      ax + abx + w * (acx - abx),
+      ay + aby + w * (acy - aby),
+      az + abz + w * (acz - abz),
+      5,
+    );
+  }
+  const scale = 1 / (va + vb + vc);
+  const v = vb * scale,
+    w = vc * scale;
+  setClosest(ax + abx * v + acx * w, ay + aby * v + acy * w, az + abz * v + acz * w, 0);
+}

@@ -1,0 +1,40 @@
+// Compiles the kernel to WebAssembly and writes it as a JavaScript module that holds the bytes, so that the
+// page, its workers, the server and the command line all load it the same way, without fetching anything.
+// Does nothing when the sources have not changed since the last build.
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const here = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+const assembly = path.join(here, 'assembly');
+const build = path.join(here, 'build');
+const output = path.join(build, 'kernel.js');
+
+const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)));
+for (const file of readdirSync(assembly).sort()) hash.update(file).update(readFileSync(path.join(assembly, file)));
+const stamp = `// sources ${hash.digest('hex')}\n`;
+
+if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
+  const { default: asc } = await import('assemblyscript/asc');
+  mkdirSync(build, { recursive: true });
+  const wasm = path.join(build, 'kernel.wasm');
+  const { error, stderr } = await asc.main(
+    [
+      path.join(assembly, 'index.ts'),
+      ...['--outFile', wasm, '-O3', '--noAssert', '--converge', '--enable', 'simd', '--runtime', 'stub'],
+      ...['--initialMemory', '1', '--exportStart', 'start'],
+    ],
+    { stderr: process.stderr },
+  );
+  if (error) {
+    console.error(`kernel: ${error.message}\n${stderr}`);
+    process.exit(1);
+  }
+  const bytes = readFileSync(wasm).toString('base64');
+  writeFileSync(
+    output,
+    `${stamp}const text = ${JSON.stringify(bytes)};\nexport const kernelBytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));\n`,
+  );
+  console.log(`kernel: built, ${Math.round((bytes.length * 3) / 4 / 1024)} kB`);
+}
