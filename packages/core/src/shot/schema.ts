@@ -53,6 +53,11 @@ export const clothSchema = z.strictObject({
   card: z.string().nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
   print: printSchema.prefault({}),
   pinSets: z.array(pinSetSchema).default([]),
+  start: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Id of the asset that holds the pose in which the run starts; null starts as cut.'),
 });
 
 export const colliderSchema = z.strictObject({
@@ -211,4 +216,4 @@ export type Collider = z.infer<typeof colliderSchema>;
 export type PinSet = z.infer<typeof pinSetSchema>;
 export type Print = z.infer<typeof printSchema>;
 export type Wind = z.infer<typeof windSchema>;
-export type Quality = z.infer<typeof runSchema>['quality'];
+

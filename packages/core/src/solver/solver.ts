@@ -278,6 +278,14 @@ export class Solver {
     return out;
   }
 
+  /** Mass of all points that can move, in kg. */
+  mass(): number {
+    return this.#cloths.reduce(
+      (sum, { inverseMasses }) => sum + inverseMasses.reduce((total, w) => total + (w > 0 ? 1 / w : 0), 0),
+      0,
+    );
+  }
+
   measure(): FrameMeasures {
     let kineticEnergy = 0;
     let fastest = 0;

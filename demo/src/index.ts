@@ -1,0 +1,12 @@
+// Night Ferry, the demo production: a small ferry lands on a river at night. Made up, and Lumbra's own.
+import type { Shot } from '@lumbra/core';
+import { nf010CrateCover } from './nf010CrateCover';
+import { nf020Awning } from './nf020Awning';
+
+export const NIGHT_FERRY = {
+  id: 'night-ferry',
+  name: 'Night Ferry',
+  note: 'A small ferry landing on a river at night. Every shot opens ready to run.',
+  /** Builders of the shots, in order. */
+  shots: [nf010CrateCover, nf020Awning] as readonly (() => Shot)[],
+};

@@ -1,0 +1,63 @@
+import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
+
+/** A waxed cover drops over three crates and a coil of rope: drape, friction, settle. About 10,000 points. */
+export function nf010CrateCover(): Shot {
+  const wood = { clearance: 0.004, friction: 0.35 };
+  const rope = { clearance: 0.004, friction: 0.5, colour: '#B8945A' };
+  return createShot({
+    id: 'nf010',
+    code: 'NF010',
+    name: 'Crate cover',
+    lastFrame: 120,
+    run: { quality: 'final' },
+    camera: { position: [2.35, 1.75, 2.75], target: [0.02, 0.36, 0.02] },
+    things: [
+      createCloth({
+        id: 'cover',
+        name: 'Cover',
+        card: 'waxed-cotton',
+        shape: { kind: 'sheet', width: 2.4, height: 2.1, spacing: 0.0224 },
+        position: [0.04, 1.02, 0.04],
+        rotation: [0, 0.18, 0],
+        print: { kind: 'check', second: '#B9B497', repeat: 0.3, waxed: true },
+      }),
+      createCollider({
+        id: 'crate-wide',
+        name: 'Crate, wide',
+        shape: { kind: 'box', width: 0.95, height: 0.5, depth: 0.62 },
+        position: [-0.08, 0.25, 0],
+        rotation: [0, 0.1, 0],
+        ...wood,
+        colour: '#8A7250',
+      }),
+      createCollider({
+        id: 'crate-low',
+        name: 'Crate, low',
+        shape: { kind: 'box', width: 0.5, height: 0.34, depth: 0.55 },
+        position: [0.68, 0.17, 0.06],
+        rotation: [0, -0.25, 0],
+        ...wood,
+        colour: '#94794F',
+      }),
+      createCollider({
+        id: 'crate-top',
+        name: 'Crate, top',
+        shape: { kind: 'box', width: 0.56, height: 0.36, depth: 0.46 },
+        position: [-0.2, 0.68, -0.02],
+        rotation: [0, 0.42, 0],
+        ...wood,
+        colour: '#7F6A4B',
+      }),
+      ...[0, 1, 2].map((turn) =>
+        createCollider({
+          id: `rope-${turn + 1}`,
+          name: `Rope coil, turn ${turn + 1}`,
+          shape: { kind: 'ring', radius: 0.2 - turn * 0.008, tubeRadius: 0.036, segments: 48 },
+          position: [0.34 + turn * 0.006, 0.036 + turn * 0.07, 0.66 - turn * 0.005],
+          ...rope,
+        }),
+      ),
+      createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' }, clearance: 0.002, friction: 0.5 }),
+    ],
+  });
+}

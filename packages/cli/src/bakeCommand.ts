@@ -1,0 +1,96 @@
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import {
+  activeCloths,
+  bakeFrames,
+  BakeRun,
+  bakeReport,
+  inputsHash,
+  readShotFile,
+  runInputs,
+  sequenceFile,
+  shapeMesh,
+  writeGlb,
+  type BakedFrame,
+  type FrameStats,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
+import type { CacheFormat } from './main';
+
+interface BakeOptions {
+  out: string;
+  format: CacheFormat;
+  frames?: { first: number; last: number };
+  report?: string;
+}
+
+/** `lumbra bake SHOT`: runs the shot, writes its cloth and says what came out. Progress goes to stderr. */
+export async function bakeCommand(file: string, options: BakeOptions): Promise<void> {
+  const { shot, assets } = await readShotFile(await readInput(file));
+  const range = options.frames ?? { first: shot.firstFrame, last: shot.lastFrame };
+  if (range.first < shot.firstFrame) {
+    throw new Error(`The shot begins at frame ${shot.firstFrame}; it has no frame ${range.first}.`);
+  }
+  const cloths = activeCloths(shot).map((cloth) => ({
+    id: cloth.id,
+    name: cloth.name,
+    colour: cloth.print.colour,
+    mesh: shapeMesh(cloth.shape, assets),
+  }));
+  const run = new BakeRun(shot, assets);
+  await mkdir(options.out, { recursive: true });
+  const kept: Float32Array[][] = cloths.map(() => []);
+  const stats: { frame: number; stats: FrameStats }[] = [];
+  const started = performance.now();
+  for await (const baked of bakeFrames(run, range.last)) {
+    stats.push({ frame: baked.frame, stats: baked.stats });
+    progress(baked, shot.firstFrame, range.last, started);
+    if (baked.frame < range.first) continue;
+    if (options.format === 'obj') await writeSequenceFrame(options.out, cloths, baked);
+    else baked.positions.forEach((positions, i) => kept[i]!.push(positions));
+  }
+  process.stderr.write('\n');
+  if (options.format === 'glb') {
+    const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
+    await writeFile(path.join(options.out, `${fileStem(shot)}.glb`), await writeGlb(objects, { frameRate: shot.frameRate }));
+  }
+  const report = bakeReport(shot, run.substeps, inputsHash(runInputs(shot, assets)), stats);
+  if (options.report) await writeFile(options.report, JSON.stringify(report, null, 2) + '\n');
+  const worst = Math.max(...stats.map((entry) => entry.stats.maxStretch));
+  console.log(
+    `${shot.code || shot.name}: ${stats.length} frames, ${run.substeps} substeps, worst stretch ${(worst * 100).toFixed(1)} %, fingerprint ${report.fingerprint}`,
+  );
+}
+
+function fileStem(shot: Shot): string {
+  return (shot.code || shot.name).replace(/[^\w-]+/g, '_');
+}
+
+async function readInput(file: string): Promise<Uint8Array> {
+  try {
+    return await readFile(file);
+  } catch (error) {
+    const reason = (error as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : String(error);
+    throw new Error(`${file} cannot be read: ${reason}.`);
+  }
+}
+
+async function writeSequenceFrame(
+  out: string,
+  cloths: { id: string; name: string; mesh: Mesh }[],
+  baked: BakedFrame,
+): Promise<void> {
+  for (const [i, positions] of baked.positions.entries()) {
+    const { path: name, bytes } = sequenceFile(cloths[i]!, baked.frame, positions);
+    const target = path.join(out, name);
+    await mkdir(path.dirname(target), { recursive: true });
+    await writeFile(target, bytes);
+  }
+}
+
+function progress({ frame }: BakedFrame, first: number, last: number, started: number): void {
+  const done = (frame - first + 1) / (last - first + 1);
+  const left = ((performance.now() - started) / 1000) * (1 / done - 1);
+  process.stderr.write(`\rframe ${frame} of ${last}, ${Math.ceil(left)} s left   `);
+}

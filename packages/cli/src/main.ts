@@ -1,0 +1,51 @@
+import { Command, InvalidArgumentError } from 'commander';
+import { bakeCommand } from './bakeCommand';
+import { serveCommand } from './serveCommand';
+
+const FORMATS = ['obj', 'glb'] as const;
+export type CacheFormat = (typeof FORMATS)[number];
+
+function frameRange(text: string): { first: number; last: number } {
+  const match = /^(-?\d+)-(-?\d+)$/.exec(text);
+  const [first, last] = [Number(match?.[1]), Number(match?.[2])];
+  if (!match || last < first) throw new InvalidArgumentError('Give frames as FIRST-LAST, for example 1-100.');
+  return { first, last };
+}
+
+function cacheFormat(text: string): CacheFormat {
+  const format = FORMATS.find((known) => known === text);
+  if (!format) throw new InvalidArgumentError(`Choose one of ${FORMATS.join(', ')}.`);
+  return format;
+}
+
+function port(text: string): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 0 || number > 65535) throw new InvalidArgumentError('Give a port from 0 to 65535.');
+  return number;
+}
+
+const program = new Command('lumbra').description('Cloth for shots, from the command line.').showHelpAfterError();
+
+program
+  .command('bake')
+  .description('Bake a shot and write its cloth.')
+  .argument('<shot>', 'a .lumbra shot file')
+  .requiredOption('--out <dir>', 'folder to write to')
+  .option('--format <format>', `how to write the cloth: ${FORMATS.join(' or ')}`, cacheFormat, 'obj')
+  .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
+  .option('--report <file>', 'write the bake report as JSON')
+  .action(bakeCommand);
+
+program
+  .command('serve')
+  .description('Serve the app from its build.')
+  .option('--port <port>', 'port to listen on', port, 4173)
+  .action(serveCommand);
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  // One clear line; the stack helps nobody who works on a shot.
+  console.error(`lumbra: ${error instanceof Error ? error.message : String(error)}`);
+  process.exitCode = 1;
+}

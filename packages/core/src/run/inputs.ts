@@ -1,0 +1,77 @@
+import type { Shot, Thing } from '../shot/schema';
+import type { Assets } from '../shot/shapes';
+import { bytesHash, textHash } from './fingerprint';
+
+// Everything that a run depends on, and nothing else: names, colours, prints and what is shown do not make a
+// bake stale. The hash is kept with the bake, so that staleness is always computed.
+
+/** A flat list of what the run depends on: a readable path and a value. */
+export type RunInputs = Record<string, string | number | boolean>;
+
+const SEEN_ONLY = new Set(['name', 'visible', 'colour', 'print', 'card', 'role', 'id', 'enabled', 'pinSets', 'detail', 'segments']);
+
+/** What the run of a shot depends on. Keys are paths such as “abc123.fabric.weight”. */
+export function runInputs(shot: Shot, assets: Assets): RunInputs {
+  const inputs: RunInputs = {
+    frameRate: shot.frameRate,
+    firstFrame: shot.firstFrame,
+    preRoll: shot.preRoll,
+    'run.quality': shot.run.substeps === null ? shot.run.quality : 'by hand',
+    'run.substeps': shot.run.substeps ?? 0,
+    'gravity.strength': shot.gravity.enabled ? shot.gravity.strength : 0,
+  };
+  if (shot.wind.enabled) flatten(shot.wind, 'wind', inputs);
+  else inputs['wind.enabled'] = false;
+  for (const thing of shot.things) {
+    if (thing.enabled && (thing.role === 'cloth' || thing.role === 'collider')) addThing(thing, assets, inputs);
+  }
+  return inputs;
+}
+
+function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
+  inputs[`${thing.id}.role`] = thing.role;
+  // A ring is run as the mesh that its points around make.
+  if (thing.shape.kind === 'ring') inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
+  flatten(thing, thing.id, inputs);
+  if (thing.role === 'cloth') {
+    const held = [...new Set(thing.pinSets.flatMap((set) => set.points))].sort((a, b) => a - b);
+    inputs[`${thing.id}.pins`] = textHash(held.join(' ')).slice(0, 12);
+  }
+  const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
+  for (const asset of named) {
+    const mesh = asset === null ? undefined : assets.get(asset);
+    if (mesh) {
+      const bytes = new Uint8Array(mesh.positions.buffer, mesh.positions.byteOffset, mesh.positions.byteLength);
+      inputs[`${thing.id}.mesh.${asset}`] = bytesHash(bytes).slice(0, 12);
+    }
+  }
+}
+
+function flatten(value: object, path: string, inputs: RunInputs): void {
+  for (const [key, entry] of Object.entries(value)) {
+    if (SEEN_ONLY.has(key) && !(path === 'wind')) continue;
+    if (typeof entry === 'object' && entry !== null) flatten(entry as object, `${path}.${key}`, inputs);
+    else if (['string', 'number', 'boolean'].includes(typeof entry)) inputs[`${path}.${key}`] = entry as string;
+  }
+}
+
+export function inputsHash(inputs: RunInputs): string {
+  const lines = Object.keys(inputs)
+    .sort()
+    .map((key) => `${key}=${JSON.stringify(inputs[key])}`);
+  return textHash(lines.join('\n'));
+}
+
+export interface InputChange {
+  path: string;
+  before: string | number | boolean | undefined;
+  after: string | number | boolean | undefined;
+}
+
+/** What differs between the inputs of a bake and those of now, by path. */
+export function changedInputs(before: RunInputs, after: RunInputs): InputChange[] {
+  const paths = [...new Set([...Object.keys(before), ...Object.keys(after)])].sort();
+  return paths
+    .filter((path) => before[path] !== after[path])
+    .map((path) => ({ path, before: before[path], after: after[path] }));
+}

@@ -1,0 +1,64 @@
+import type { Assets } from '../shot/shapes';
+import type { Shot } from '../shot/schema';
+import { Solver } from '../solver/solver';
+import { activeCloths, compile, substepsOf } from './compile';
+
+/** Cloth whose points move slower than this on average, in m/s, is at rest. */
+export const REST_SPEED = 0.002;
+/** After this many steps a settle gives up waiting. */
+export const MOST_SETTLE_STEPS = 400;
+const STEP_SECONDS = 1 / 24;
+/** It has to be at rest for this many steps in a row. */
+const REST_STEPS = 4;
+
+export interface SettleStep {
+  step: number;
+  positions: Float32Array<ArrayBuffer>[];
+  /** Root mean square speed of the points, weighted by mass, in m/s. */
+  speed: number;
+  maxStretch: number;
+  meanStretch: number;
+  atRest: boolean;
+}
+
+/**
+ * Lets the cloth of a shot fall to rest, without the timeline and in steady wind. Whenever its kinetic energy has begun
+ * to fall, motion is taken out (kinetic damping as in dynamic relaxation; Barnes 1999), so that it rests
+ * sooner than it would by itself but still falls as it must.
+ */
+export class SettleRun {
+  readonly #shot: Shot;
+  readonly #solver: Solver;
+  readonly #substeps: number;
+  readonly #mass: number;
+  #step = 0;
+  #resting = 0;
+  #energy = 0;
+
+  constructor(shot: Shot, assets: Assets) {
+    const model = compile({ ...shot, wind: { ...shot.wind, gustDepth: 0 } }, assets);
+    this.#shot = shot;
+    this.#solver = new Solver(model);
+    this.#substeps = substepsOf({ ...shot, frameRate: 1 / STEP_SECONDS }, assets);
+    this.#mass = Math.max(this.#solver.mass(), 1e-9);
+  }
+
+  next(): SettleStep {
+    this.#solver.advance(STEP_SECONDS, this.#substeps);
+    const { kineticEnergy, stretch } = this.#solver.measure();
+    if (kineticEnergy < this.#energy) this.#solver.calm(0.8);
+    this.#energy = kineticEnergy;
+    const speed = Math.sqrt((2 * kineticEnergy) / this.#mass);
+    this.#step++;
+    // The first steps are slow because the fall has only begun.
+    this.#resting = this.#step > 6 && speed < REST_SPEED ? this.#resting + 1 : 0;
+    return {
+      step: this.#step,
+      positions: activeCloths(this.#shot).map((_, i) => this.#solver.positions(i)),
+      speed,
+      maxStretch: stretch.largest,
+      meanStretch: stretch.mean,
+      atRest: this.#resting >= REST_STEPS,
+    };
+  }
+}

@@ -1,0 +1,20 @@
+import { cosine, sine } from '../math/trigonometry';
+import type { Vector3 } from '../math/vector';
+import type { Wind } from '../shot/schema';
+
+/** The steady wind's velocity in m/s, x y z. */
+export function windVelocity(wind: Wind): Vector3 {
+  if (!wind.enabled) return [0, 0, 0];
+  const level = wind.speed * cosine(wind.rise);
+  return [level * sine(wind.heading), wind.speed * sine(wind.rise), level * cosine(wind.heading)];
+}
+
+/**
+ * How gusts scale the wind at a time in s: two slow waves whose periods do not divide each other, so that no
+ * two gusts are alike. The mean is 1; with a depth of 1 the wind falls to nothing and doubles.
+ */
+export function gustFactor(wind: Wind, time: number): number {
+  if (wind.gustDepth === 0) return 1;
+  const turn = (2 * Math.PI * time) / wind.gustPeriod;
+  return 1 + wind.gustDepth * (0.65 * sine(turn) + 0.35 * sine(turn * 2.37 + 1.1));
+}
