@@ -15,6 +15,7 @@ export * from './shot/schema';
 export * from './shot/shapes';
 export * from './shot/create';
 export * from './shot/edit';
+export * from './shot/followShapes';
 export * from './shot/readShot';
 export * from './shot/jsonSchema';
 export * from './shot/selectPoints';

@@ -4,7 +4,7 @@ import { meshDistance } from './meshDistance';
 //   0 i32 kind | 4 f32 static friction | 8 f32 moving friction | 12 f32 target distance in m
 //   16 f32 x 3 centre | 28 unused | 32 f32 x 9 rotation, columns are the collider's own axes
 //   68 f32 x 3 half size of a box; radius and half height of a cylinder; radius of a ball
-//   80 u32 mesh (see meshDistance.ts)
+//   80 u32 mesh (see meshDistance.ts) | 96 f32 x 3 low and 108 f32 x 3 high corner of the box around it
 // The results are left in these globals: distance in m (negative inside) and the outward unit normal.
 export const COLLIDER_BYTES: i32 = 128;
 export const PLANE: i32 = 0;
@@ -77,6 +77,20 @@ export function distanceTo(
   normalX = r00 * nx + r01 * ny + r02 * nz;
   normalY = r10 * nx + r11 * ny + r12 * nz;
   normalZ = r20 * nx + r21 * ny + r22 * nz;
+}
+
+/** Whether a place is farther than `reach` from the box around the collider: a quick no before the exact distance. */
+// @ts-ignore: decorator
+@inline
+export function isFarFrom(collider: usize, x: f64, y: f64, z: f64, reach: f64): bool {
+  return (
+    x + reach < <f64>load<f32>(collider, 96) ||
+    y + reach < <f64>load<f32>(collider, 100) ||
+    z + reach < <f64>load<f32>(collider, 104) ||
+    x - reach > <f64>load<f32>(collider, 108) ||
+    y - reach > <f64>load<f32>(collider, 112) ||
+    z - reach > <f64>load<f32>(collider, 116)
+  );
 }
 
 function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {

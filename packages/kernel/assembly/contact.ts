@@ -1,4 +1,4 @@
-import { distance, distanceTo, normalX, normalY, normalZ } from './collider';
+import { distance, distanceTo, isFarFrom, normalX, normalY, normalZ } from './collider';
 
 // Contact of cloth with one collider. Cloth is felt at its probes: every point, and the middle of every edge,
 // so that an edge of a box does not stand between two points of the mesh.
@@ -22,6 +22,7 @@ export function gatherContacts(
     const x = middle(points, displacement, i, j, 0),
       y = middle(points, displacement, i, j, 4),
       z = middle(points, displacement, i, j, 8);
+    if (isFarFrom(collider, x, y, z, <f64>reach)) continue;
     distanceTo(collider, x, y, z, x, y, z, <f64>reach);
     if (distance >= <f64>reach) continue;
     store<u32>(out + (found << 3), <u32>i, 0);

@@ -42,9 +42,11 @@ export function solveMembraneAgain(
   list: usize,
   count: i32,
   sweeps: f32,
+  backward: bool,
 ): void {
   for (let n = 0; n < count; n++) {
-    solveGroup(points, displacement, <usize>load<u32>(list + (n << 2)), sweeps, true);
+    const at = backward ? count - 1 - n : n;
+    solveGroup(points, displacement, <usize>load<u32>(list + (at << 2)), sweeps, true);
   }
 }
 

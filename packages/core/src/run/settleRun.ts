@@ -4,9 +4,9 @@ import { Solver } from '../solver/solver';
 import { activeCloths, compile, substepsOf } from './compile';
 
 /** Cloth whose points move slower than this on average, in m/s, is at rest. */
-export const REST_SPEED = 0.002;
+export const REST_SPEED = 0.005;
 /** After this many steps a settle gives up waiting. */
-export const MOST_SETTLE_STEPS = 400;
+export const MOST_SETTLE_STEPS = 200;
 const STEP_SECONDS = 1 / 24;
 /** It has to be at rest for this many steps in a row. */
 const REST_STEPS = 4;

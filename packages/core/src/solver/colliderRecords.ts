@@ -1,3 +1,5 @@
+import type { Vector3 } from '../math/vector';
+import { bounds } from '../mesh/bounds';
 import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import { sideNormals } from '../mesh/sideNormals';
@@ -26,6 +28,8 @@ export function writeCollider(
   values[1] = friction;
   values[2] = friction * MOVING_SHARE;
   values[3] = targetDistance(collider, cloth.thickness);
+  const { low, high } = colliderBounds(collider);
+  values.set([...low, ...high], 24);
   if (collider.kind === 'mesh') {
     integers[20] = meshAddress;
     return address;
@@ -36,6 +40,28 @@ export function writeCollider(
   else if (collider.kind === 'box') values.set(collider.size.map((side) => side / 2), 17);
   else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
   return address;
+}
+
+/** A box around the collider in the world; endless for a plane. */
+function colliderBounds(collider: ColliderModel): { low: Vector3; high: Vector3 } {
+  if (collider.kind === 'plane') {
+    return { low: [-Infinity, -Infinity, -Infinity], high: [Infinity, Infinity, Infinity] };
+  }
+  if (collider.kind === 'mesh') return bounds(collider.mesh.positions) ?? { low: [0, 0, 0], high: [0, 0, 0] };
+  const half: Vector3 =
+    collider.kind === 'box'
+      ? [collider.size[0] / 2, collider.size[1] / 2, collider.size[2] / 2]
+      : collider.kind === 'ball'
+        ? [collider.radius, collider.radius, collider.radius]
+        : [collider.radius, collider.height / 2, collider.radius];
+  const { center, rotation: r } = collider;
+  const reach = [0, 1, 2].map(
+    (axis) => Math.abs(r[axis]!) * half[0] + Math.abs(r[axis + 3]!) * half[1] + Math.abs(r[axis + 6]!) * half[2] + 1e-5,
+  );
+  return {
+    low: [center[0] - reach[0]!, center[1] - reach[1]!, center[2] - reach[2]!],
+    high: [center[0] + reach[0]!, center[1] + reach[1]!, center[2] + reach[2]!],
+  };
 }
 
 /** How far the cloth's middle surface stays from the collider, in m. */

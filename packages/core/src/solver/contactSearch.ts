@@ -4,6 +4,8 @@ import type { KernelMemory } from './kernelMemory';
 /** Never gather for less than this motion, in m, nor for more. */
 const LEAST_REACH = 0.002;
 const MOST_REACH = 0.05;
+/** How far, in m, the sweeps of one substep move a point at most, on top of what prediction did. */
+const NEAR = 0.001;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
 
@@ -12,8 +14,10 @@ interface Pair {
   probes: { address: number; count: number };
   collider: number;
   target: number;
-  contacts: number;
-  found: number;
+  /** Probes that may meet the collider before the next gathering. */
+  candidates: { address: number; count: number };
+  /** Of these, the ones that may meet it in this substep. */
+  near: { address: number; count: number };
 }
 
 /**
@@ -46,8 +50,8 @@ export class ContactSearch {
   }
 
   addPair(probes: { address: number; count: number }, collider: number, target: number): void {
-    const contacts = this.#memory.allocate(probes.count * 8);
-    this.pairs.push({ probes, collider, target, contacts, found: 0 });
+    const list = () => ({ address: this.#memory.allocate(probes.count * 8), count: 0 });
+    this.pairs.push({ probes, collider, target, candidates: list(), near: list() });
   }
 
   /** Forces the next `update` to gather, after points were set from outside. */
@@ -56,25 +60,41 @@ export class ContactSearch {
   }
 
   /**
-   * Gathers when anything could have moved farther than the last gathering reached.
+   * Gathers when anything could have moved farther than the last gathering reached; lists what is near now.
    * @param motion the farthest that any point can move in the coming substep, in m
    */
   update(points: number, displacement: number, motion: number): void {
     this.#left -= motion;
-    if (this.#left > 0) return;
-    const reach = Math.min(MOST_REACH, Math.max(LEAST_REACH, motion * WANTED_SUBSTEPS, motion * 2));
-    for (const pair of this.pairs) {
-      const { probes, collider, target, contacts } = pair;
-      pair.found = this.#memory.run.gatherContacts(
-        points,
-        displacement,
-        probes.address,
-        probes.count,
-        collider,
-        target + Math.max(reach, motion * 2),
-        contacts,
-      );
+    const { run } = this.#memory;
+    if (this.#left <= 0) {
+      const reach = Math.max(Math.min(MOST_REACH, Math.max(LEAST_REACH, motion * WANTED_SUBSTEPS)), motion * 2);
+      for (const { probes, collider, target, candidates } of this.pairs) {
+        candidates.count = run.gatherContacts(
+          points,
+          displacement,
+          probes.address,
+          probes.count,
+          collider,
+          target + reach,
+          candidates.address,
+        );
+      }
+      this.#left = reach - motion;
     }
-    this.#left = reach - motion;
+    // Several passes over the contacts follow; all but the first look only at those that can be near now.
+    for (const { candidates, collider, target, near } of this.pairs) {
+      if (candidates.count === 0) near.count = 0;
+      else {
+        near.count = run.gatherContacts(
+          points,
+          displacement,
+          candidates.address,
+          candidates.count,
+          collider,
+          target + Math.min(motion, NEAR),
+          near.address,
+        );
+      }
+    }
   }
 }

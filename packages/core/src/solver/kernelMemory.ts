@@ -8,7 +8,7 @@ export interface KernelFunctions {
   finish(p: number, d: number, e: number, v: number, count: number, h: number): number;
   setGravity(p: number, a: number, count: number, x: number, y: number, z: number): void;
   solveMembrane(p: number, d: number, constraints: number, groups: number): void;
-  solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number): void;
+  solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number, backward: boolean): void;
   listStretched(
     p: number,
     constraints: number,

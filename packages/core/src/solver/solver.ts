@@ -13,11 +13,16 @@ import type { ClothModel, Model } from './model';
 /** Substeps between evaluations of the air and between dampings; both act over that whole interval. */
 const INTERVAL = 4;
 /**
- * Faces stretched by more than JOIN are swept SWEEPS times a substep, until all their stretch is below LEAVE.
- * Measured on a waxed cover of 10,000 points over crates, 80 substeps: faces over 3 % fall from 188 to 18, the
- * mean stretch halves, for a quarter more time; twice the substeps cost twice the time for less.
+ * Faces stretched by more than JOIN are swept again, until all their stretch is below LEAVE. Each further sweep
+ * lies between two passes of contact: where cloth is drawn over an edge the two pull against each other, and
+ * the one that came last would win. They alternate in direction, since sweeps that all run one way overshoot together.
+ * Measured on a waxed cover of 10,000 points over crates, 80 substeps, after 100 frames:
+ *   no further sweeps                   worst stretch 12.7 %, 17 points faster than 10 mm/s
+ *   three forward, one pass of contact  8.2 %, 2700 points (a limit cycle that is seen as jitter)
+ *   backward, forward, backward         5.0 %, 300 points, for a third more time
  */
-const SWEEPS = 4;
+const AGAIN_BACKWARD = [true, false, true];
+const SWEEPS = 1 + AGAIN_BACKWARD.length;
 const JOIN = 0.01;
 const LEAVE = JOIN / (4 * SWEEPS);
 /** Substeps between looks at which faces those are. */
@@ -192,7 +197,6 @@ export class Solver {
         const { address, groups, again } = membrane;
         again.count = run.listStretched(p, address, groups, JOIN, LEAVE, again.flags, again.list);
       }
-      for (let sweep = 2; sweep < SWEEPS; sweep++) this.#sweepAgain(membrane);
       run.solveBendFlat(p, d, bend.flat.address, bend.flat.count);
       if (bend.angle.count > 0) run.solveBendAngle(p, d, bend.angle.address, bend.angle.count);
     }
@@ -200,10 +204,10 @@ export class Solver {
     const fall = length(this.#model.air.gravity) * h * INTERVAL;
     this.#search.update(p, d, 2 * (this.#speed + fall) * h);
     this.#contacts = this.#solveContacts(h);
-    // The last sweep over stretched faces goes between two passes of contact: where cloth is drawn over an edge,
-    // the two pull against each other, and the one that came last would win.
-    for (const { membrane } of this.#cloths) this.#sweepAgain(membrane);
-    this.#solveContacts(h);
+    for (const backward of AGAIN_BACKWARD) {
+      for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
+      this.#solveContacts(h);
+    }
     this.#speed = Math.sqrt(run.finish(p, d, e, v, this.#count, h));
     this.#substep++;
     this.#time += h;
@@ -212,22 +216,22 @@ export class Solver {
     }
   }
 
-  #sweepAgain({ again }: MembraneConstraints): void {
+  #sweepAgain({ again }: MembraneConstraints, backward: boolean): void {
     if (again.count === 0) return;
-    this.#memory.run.solveMembraneAgain(this.#points, this.#displacement, again.list, again.count, SWEEPS);
+    this.#memory.run.solveMembraneAgain(this.#points, this.#displacement, again.list, again.count, SWEEPS, backward);
   }
 
   /** Returns how many places of cloth touched something. */
   #solveContacts(h: number): number {
     let touching = 0;
-    for (const { contacts, found, collider } of this.#search.pairs) {
-      if (found === 0) continue;
+    for (const { near, collider } of this.#search.pairs) {
+      if (near.count === 0) continue;
       touching += this.#memory.run.solveContacts(
         this.#points,
         this.#displacement,
         this.#residual,
-        contacts,
-        found,
+        near.address,
+        near.count,
         collider,
         PUSH_SPEED * h,
       );

@@ -1,0 +1,220 @@
+<script setup lang="ts">
+import { formatQuantity, fromUnit, parseQuantity, type Quantity } from '@lumbra/core';
+import { computed, ref } from 'vue';
+import { useNoticeStore } from '../stores/notice';
+
+// The control for every number: drag its label sideways, type a value with or without a unit, step with the arrow
+// keys, double click the label for the default.
+
+const props = defineProps<{
+  quantity: Quantity;
+  modelValue: number;
+  /** In place of the quantity's own label. */
+  label?: string;
+  /** Set what a double click gives, where it is not the quantity's default. */
+  reset?: number;
+  /** Change only when the drag ends, for numbers that are costly to follow. */
+  lazy?: boolean;
+  disabled?: boolean;
+}>();
+const emit = defineEmits<{
+  /** `live` while a drag goes on. */
+  change: [value: number, live: boolean];
+  settled: [];
+}>();
+
+const PIXELS_BEFORE_DRAG = 3;
+
+const notice = useNoticeStore();
+const typed = ref<string | null>(null);
+const problem = ref<string | null>(null);
+const dragged = ref<number | null>(null);
+
+const name = computed(() => props.label ?? props.quantity.label);
+const unit = computed(() => props.quantity.unit);
+const shown = computed(() => typed.value ?? formatQuantity(dragged.value ?? props.modelValue, unit.value));
+
+function bounded(value: number): number {
+  const { min, max, whole } = props.quantity;
+  const inside = Math.min(max, Math.max(min, value));
+  return whole ? Math.round(inside) : inside;
+}
+
+function stepped(value: number, steps: number): number {
+  const { step, min, max } = props.quantity;
+  if (step === 'ratio') {
+    const base = value === 0 ? Math.max(min, max * 1e-6) : value;
+    return bounded(tidy(base * 1.01 ** steps));
+  }
+  return bounded(tidy(value + step * steps));
+}
+
+/** Four figures in the shown unit, so that a drag leaves no long tails. */
+function tidy(value: number): number {
+  const inUnit = value / fromUnit(1, unit.value);
+  return fromUnit(Number(inUnit.toPrecision(4)), unit.value);
+}
+
+function commit(): void {
+  if (typed.value === null) return;
+  const parsed = parseQuantity(typed.value, unit.value);
+  if (!parsed.ok) return refuse(`${parsed.reason} The value stays ${formatQuantity(props.modelValue, unit.value)} ${unit.value}.`);
+  const { min, max } = props.quantity;
+  if (parsed.value < min - 1e-12 || parsed.value > max + 1e-12) {
+    const limits = `${formatQuantity(min, unit.value)} to ${formatQuantity(max, unit.value)} ${unit.value}`.trim();
+    return refuse(`${name.value} must be ${limits}.`);
+  }
+  typed.value = null;
+  problem.value = null;
+  emit('change', bounded(parsed.value), false);
+  emit('settled');
+  showHelp();
+}
+
+function refuse(reason: string): void {
+  problem.value = reason;
+  notice.showHint(name.value, reason, true);
+}
+
+/** Leaving a field with something that cannot be read puts the old value back. */
+function leave(): void {
+  commit();
+  if (problem.value !== null) {
+    typed.value = null;
+    problem.value = null;
+  }
+}
+
+function showHelp(): void {
+  if (problem.value === null) notice.showHint(name.value, props.quantity.help);
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (event.key === 'Enter') {
+    commit();
+    if (problem.value === null) (event.target as HTMLInputElement).select();
+  } else if (event.key === 'Escape') {
+    typed.value = null;
+    problem.value = null;
+    (event.target as HTMLInputElement).blur();
+  } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+    event.preventDefault();
+    const size = event.shiftKey ? 10 : 1;
+    const sign = event.key === 'ArrowUp' ? 1 : -1;
+    const perStep = props.quantity.step === 'ratio' ? 5 : 1;
+    typed.value = null;
+    emit('change', stepped(props.modelValue, sign * size * perStep), true);
+  }
+  event.stopPropagation();
+}
+
+function startDrag(event: PointerEvent): void {
+  if (props.disabled || event.button !== 0) return;
+  const target = event.currentTarget as HTMLElement;
+  const [startX, startValue] = [event.clientX, props.modelValue];
+  let moved = false;
+  const move = (at: PointerEvent) => {
+    const distance = at.clientX - startX;
+    if (!moved && Math.abs(distance) < PIXELS_BEFORE_DRAG) return;
+    moved = true;
+    const value = stepped(startValue, Math.round(distance * (at.shiftKey ? 0.1 : 1)));
+    if (props.lazy) dragged.value = value;
+    else emit('change', value, true);
+  };
+  const end = () => {
+    target.removeEventListener('pointermove', move);
+    if (dragged.value !== null) emit('change', dragged.value, false);
+    dragged.value = null;
+    emit('settled');
+  };
+  target.setPointerCapture(event.pointerId);
+  target.addEventListener('pointermove', move);
+  target.addEventListener('pointerup', end, { once: true });
+  target.addEventListener('pointercancel', end, { once: true });
+}
+
+function toDefault(): void {
+  if (props.disabled) return;
+  emit('change', props.reset ?? props.quantity.default, false);
+  emit('settled');
+}
+</script>
+
+<template>
+  <label class="field" :class="{ wrong: problem !== null, disabled }" @pointerenter="showHelp">
+    <span class="dot" title="Constant over the shot" />
+    <span class="label" @pointerdown.prevent="startDrag" @dblclick.prevent="toDefault" @click.prevent>{{ name }}</span>
+    <span class="value">
+      <input
+        type="text"
+        inputmode="decimal"
+        :aria-label="name"
+        :aria-invalid="problem !== null"
+        :disabled="disabled"
+        :value="shown"
+        @focus="($event.target as HTMLInputElement).select(), showHelp()"
+        @input="typed = ($event.target as HTMLInputElement).value"
+        @keydown="onKey"
+        @blur="leave"
+      />
+      <span class="unit">{{ unit }}</span>
+    </span>
+  </label>
+</template>
+
+<style scoped>
+.field {
+  display: grid;
+  grid-template-columns: 16px 1fr 96px;
+  align-items: center;
+  height: 28px;
+  margin-top: 4px;
+  flex: none;
+}
+.dot {
+  width: 4px;
+  height: 4px;
+  margin-left: 2px;
+  border-radius: 50%;
+  background: var(--mark);
+}
+.label {
+  cursor: ew-resize;
+  user-select: none;
+  touch-action: none;
+  white-space: nowrap;
+  line-height: 28px;
+}
+.value {
+  display: grid;
+  grid-template-columns: 1fr 42px;
+  height: 28px;
+  align-items: center;
+  background: var(--linen-0);
+  box-shadow: inset 0 0 0 1px var(--edge);
+  border-radius: 3px;
+}
+.value:focus-within {
+  box-shadow: inset 0 0 0 2px var(--indigo);
+}
+.wrong .value {
+  box-shadow: inset 0 0 0 2px var(--madder);
+}
+.disabled {
+  opacity: 0.5;
+}
+input {
+  width: 100%;
+  min-width: 0;
+  height: 28px;
+  font-weight: 500;
+  text-align: right;
+  padding-right: 4px;
+  outline: none;
+}
+.unit {
+  font-size: 12px;
+  color: var(--ink-6);
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,10 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'home', component: () => import('./screens/HomeScreen.vue') },
+    { path: '/shot/:id', name: 'bench', component: () => import('./screens/BenchScreen.vue'), props: true },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+});

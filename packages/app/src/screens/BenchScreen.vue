@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref } from 'vue';
+import { onBeforeRouteLeave, useRouter } from 'vue-router';
+import { ensureDemo } from '../storage/demo';
+import { savePicture } from '../storage/shots';
+import { storageProblem } from '../storage/database';
+import { useDocumentStore } from '../stores/document';
+import { errorText, useNoticeStore } from '../stores/notice';
+import { useRunStore } from '../stores/run';
+import { useSelectionStore } from '../stores/selection';
+import Timeline from '../timeline/Timeline.vue';
+import Viewport from '../viewport/Viewport.vue';
+import CastPanel from './CastPanel.vue';
+import KeysDialog from './KeysDialog.vue';
+import StationRail from './StationRail.vue';
+import { STATIONS } from './stations';
+import TopBar from './TopBar.vue';
+import { useBenchKeys } from './useBenchKeys';
+
+const props = defineProps<{ id: string }>();
+const document = useDocumentStore();
+const run = useRunStore();
+const selection = useSelectionStore();
+const notice = useNoticeStore();
+const router = useRouter();
+const viewport = ref<InstanceType<typeof Viewport> | null>(null);
+const keysOpen = ref(false);
+const ready = ref(false);
+const problem = ref<string | null>(null);
+const panel = computed(() => STATIONS.find(({ id }) => id === selection.station)!.panel);
+
+async function open(): Promise<void> {
+  try {
+    await ensureDemo();
+    if (!(await document.open(props.id))) {
+      problem.value = 'There is no such shot in this browser. It may have been deleted, or belongs to another browser.';
+      return;
+    }
+    selection.select(document.shot!.things.find(({ role }) => role === 'cloth')?.id ?? null);
+    selection.station = 'stage';
+    notice.hint = null;
+    ready.value = true;
+    void run.open();
+  } catch (error) {
+    problem.value = storageProblem(error).includes('refused') ? errorText(error) : storageProblem(error);
+  }
+}
+void open();
+
+useBenchKeys({
+  centre: () => viewport.value?.centre(),
+  showKeys: () => (keysOpen.value = true),
+  play: () => {
+    if (run.bakedUntil !== null) run.playing = !run.playing;
+  },
+});
+
+onBeforeRouteLeave(async () => {
+  run.stop();
+  run.playing = false;
+  try {
+    const picture = await viewport.value?.picture();
+    if (picture) await savePicture(props.id, picture);
+  } catch {
+    // A card without a new picture is no reason to keep the artist here.
+  }
+});
+onBeforeUnmount(() => run.stop());
+</script>
+
+<template>
+  <main v-if="ready" class="bench">
+    <TopBar @keys="keysOpen = true" />
+    <StationRail />
+    <component :is="panel" :key="selection.station" />
+    <Viewport ref="viewport" />
+    <CastPanel />
+    <Timeline />
+    <KeysDialog v-model="keysOpen" />
+  </main>
+  <main v-else-if="problem" class="missing">
+    <h1>This shot cannot be opened</h1>
+    <p>{{ problem }}</p>
+    <button type="button" class="secondary" @click="router.push('/')">Back to the productions</button>
+  </main>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  height: 100%;
+  grid-template: var(--topbar) minmax(0, 1fr) var(--timeline) / var(--rail) var(--panel) minmax(0, 1fr) var(--cast);
+  grid-template-areas: 'top top top top' 'rail panel view cast' 'timeline timeline timeline timeline';
+}
+.missing {
+  display: grid;
+  place-content: center;
+  justify-items: center;
+  gap: 16px;
+  height: 100%;
+}
+</style>

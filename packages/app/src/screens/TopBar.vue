@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { Keyboard, Moon, Redo2, Sun, Undo2 } from '@lucide/vue';
+import { computed } from 'vue';
+import { useDocumentStore } from '../stores/document';
+import { useThemeStore } from '../stores/theme';
+import BrandMark from './BrandMark.vue';
+
+defineEmits<{ keys: [] }>();
+const document = useDocumentStore();
+const theme = useThemeStore();
+const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 'Not saved' })[document.saving]);
+</script>
+
+<template>
+  <header class="top">
+    <BrandMark />
+    <nav class="crumb">
+      <RouterLink v-if="document.production" to="/">{{ document.production.name }}</RouterLink>
+      <span aria-hidden="true">/</span>
+      <b class="strong">{{ document.shot?.code }} {{ document.shot?.name }}</b>
+    </nav>
+    <span class="grow" />
+    <button type="button" class="icon-button" :disabled="!document.undoLabel" :title="document.undoLabel ? `Undo: ${document.undoLabel} (ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="document.undo()">
+      <Undo2 :size="16" :stroke-width="1.5" />
+    </button>
+    <button type="button" class="icon-button" :disabled="!document.redoLabel" :title="document.redoLabel ? `Redo: ${document.redoLabel} (ctrl+shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="document.redo()">
+      <Redo2 :size="16" :stroke-width="1.5" />
+    </button>
+    <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{ savedText }}</span>
+    <button type="button" class="icon-button" :title="theme.evening ? 'Day' : 'Evening'" aria-label="Evening theme" :aria-pressed="theme.evening" @click="theme.toggle()">
+      <component :is="theme.evening ? Sun : Moon" :size="16" :stroke-width="1.5" />
+    </button>
+    <button type="button" class="icon-button" title="Keys (?)" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="16" :stroke-width="1.5" /></button>
+  </header>
+</template>
+
+<style scoped>
+.top {
+  grid-area: top;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  padding: 0 12px 0 16px;
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+}
+.crumb {
+  display: flex;
+  gap: 8px;
+  padding-left: 24px;
+}
+.crumb a {
+  color: var(--ink-6);
+}
+.crumb a:hover {
+  color: var(--ink-9);
+}
+.saved {
+  padding: 0 8px;
+  min-width: 56px;
+  text-align: right;
+}
+.saved.problem {
+  color: var(--madder);
+}
+</style>

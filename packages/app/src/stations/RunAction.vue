@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { Square } from '@lucide/vue';
+import { computed } from 'vue';
+import { useRunStore } from '../stores/run';
+
+// The primary action of the stations before Run: settle, or stop what is running.
+
+defineProps<{ label: string }>();
+const run = useRunStore();
+const stopLabel = computed(() => {
+  if (run.stopping) return 'Stopping after this frame';
+  return run.status === 'baking' ? `Stop, keep ${run.stats.length} frames` : run.status === 'live' ? 'Stop the live run' : 'Stop settling';
+});
+</script>
+
+<template>
+  <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
+    <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
+  </button>
+  <button v-else type="button" class="primary" @click="run.startSettle()">{{ label }}<kbd>J</kbd></button>
+</template>

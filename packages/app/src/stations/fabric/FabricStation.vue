@@ -1,0 +1,232 @@
+<script setup lang="ts">
+import { fabricSchema, findCard, printSchema, quantityOf, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
+import { computed, ref } from 'vue';
+import type { z } from 'zod';
+import FoldSection from '../../fields/FoldSection.vue';
+import ThingQuantity from '../../fields/ThingQuantity.vue';
+import { useDocumentStore } from '../../stores/document';
+import { useSelectionStore } from '../../stores/selection';
+import RunAction from '../RunAction.vue';
+import StationPanel from '../StationPanel.vue';
+
+const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
+const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
+const SIZE: FabricNumber[] = ['restWarp', 'restWeft'];
+const AIR: FabricNumber[] = ['damping', 'airAcross', 'airAlong'];
+const PRINTS = [
+  { id: 'plain', label: 'Plain' },
+  { id: 'stripe', label: 'Stripe' },
+  { id: 'check', label: 'Check' },
+] as const;
+
+const document = useDocumentStore();
+const selection = useSelectionStore();
+const choosing = ref(false);
+
+const cloth = computed(() => selection.cloth);
+const card = computed(() => (cloth.value?.card ? findCard(cloth.value.card) : undefined));
+const changed = computed(() => {
+  if (!card.value || !cloth.value) return 0;
+  const [own, book] = [cloth.value.fabric, card.value.fabric];
+  return (Object.keys(own) as FabricNumber[]).filter((key) => own[key] !== book[key]).length;
+});
+
+function find(draft: Shot) {
+  const found = draft.things.find(({ id }) => id === cloth.value?.id);
+  return found?.role === 'cloth' ? found : undefined;
+}
+const findFabric = (draft: Shot) => find(draft)?.fabric;
+const findPrint = (draft: Shot) => find(draft)?.print;
+
+function choose(id: string): void {
+  const chosen = findCard(id);
+  if (!chosen) return;
+  document.edit(`${cloth.value!.name} of ${chosen.name.toLowerCase()}`, (draft) => {
+    const target = find(draft);
+    if (!target) return;
+    target.card = chosen.id;
+    target.fabric = { ...chosen.fabric };
+    target.print.colour = chosen.look.color;
+    target.print.waxed = chosen.id === 'waxed-cotton';
+  });
+  choosing.value = false;
+}
+
+function setPrint(label: string, change: (print: NonNullable<ReturnType<typeof findPrint>>) => void, merge: string | null = null): void {
+  document.edit(
+    `${cloth.value!.name}, ${label}`,
+    (draft) => {
+      const print = findPrint(draft);
+      if (print) change(print);
+    },
+    merge,
+  );
+}
+
+function label(name: FabricNumber): string {
+  return quantityOf(fabricSchema.shape[name] as z.core.$ZodType)!.label;
+}
+</script>
+
+<template>
+  <StationPanel title="Fabric" help="What the cloth is made of.">
+    <p v-if="!cloth" class="small empty">There is no cloth yet. Add a sheet at the Stage.</p>
+    <template v-else>
+      <div class="card">
+        <span class="swatch" :style="{ background: cloth.print.colour }" />
+        <div class="grow">
+          <h2 class="cut">{{ card?.name ?? 'Own fabric' }}</h2>
+          <p class="small note">{{ card?.note ?? 'Not from the swatch book.' }}</p>
+          <p class="small">
+            {{ cloth.name }}<template v-if="changed">, {{ changed }} changed</template>
+          </p>
+        </div>
+      </div>
+      <div class="choices">
+        <button type="button" class="choice" :aria-expanded="choosing" @click="choosing = !choosing">
+          {{ choosing ? 'Close the swatch book' : 'Swatch book' }}
+        </button>
+        <button v-if="changed && card" type="button" class="choice" @click="choose(card.id)">Back to the card</button>
+      </div>
+      <div v-if="choosing" class="book" role="listbox" aria-label="Swatch book">
+        <button
+          v-for="entry in SWATCH_BOOK"
+          :key="entry.id"
+          type="button"
+          class="row"
+          role="option"
+          :aria-selected="entry.id === cloth.card"
+          :aria-current="entry.id === cloth.card"
+          :title="entry.note"
+          @click="choose(entry.id)"
+        >
+          <span class="swatch small-swatch" :style="{ background: entry.look.color }" />
+          <span class="grow cut">{{ entry.name }}</span>
+          <span class="small">{{ Math.round(entry.fabric.weight * 1000) }} g/m²</span>
+        </button>
+      </div>
+      <div class="rule" />
+      <ThingQuantity
+        v-for="name in FIRST"
+        :key="`${cloth.id}.${name}`"
+        :schema="fabricSchema"
+        :name="name"
+        :model-value="cloth.fabric[name]"
+        :find="findFabric"
+        :reset="card?.fabric[name]"
+        :subject="cloth.name"
+        :label="label(name)"
+      />
+      <FoldSection title="Stretch and shear">
+        <ThingQuantity
+          v-for="name in GIVE"
+          :key="`${cloth.id}.${name}`"
+          :schema="fabricSchema"
+          :name="name"
+          :model-value="cloth.fabric[name]"
+          :find="findFabric"
+          :reset="card?.fabric[name]"
+          :subject="cloth.name"
+        />
+      </FoldSection>
+      <FoldSection title="Rest size">
+        <ThingQuantity
+          v-for="name in SIZE"
+          :key="`${cloth.id}.${name}`"
+          :schema="fabricSchema"
+          :name="name"
+          :model-value="cloth.fabric[name]"
+          :find="findFabric"
+          :reset="card?.fabric[name]"
+          :subject="cloth.name"
+        />
+      </FoldSection>
+      <FoldSection title="Damping and air">
+        <ThingQuantity
+          v-for="name in AIR"
+          :key="`${cloth.id}.${name}`"
+          :schema="fabricSchema"
+          :name="name"
+          :model-value="cloth.fabric[name]"
+          :find="findFabric"
+          :reset="card?.fabric[name]"
+          :subject="cloth.name"
+        />
+      </FoldSection>
+      <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
+        <div class="choices">
+          <button
+            v-for="print in PRINTS"
+            :key="print.id"
+            type="button"
+            class="choice"
+            :aria-pressed="cloth.print.kind === print.id"
+            @click="setPrint('print', (target) => (target.kind = print.id))"
+          >
+            {{ print.label }}
+          </button>
+        </div>
+        <label class="colour">
+          <span>Colour</span>
+          <input type="color" :value="cloth.print.colour" @input="setPrint('colour', (target) => (target.colour = ($event.target as HTMLInputElement).value), 'print.colour')" />
+        </label>
+        <template v-if="cloth.print.kind !== 'plain'">
+          <label class="colour">
+            <span>{{ cloth.print.kind === 'stripe' ? 'Stripes' : 'Lines' }}</span>
+            <input type="color" :value="cloth.print.second" @input="setPrint('second colour', (target) => (target.second = ($event.target as HTMLInputElement).value), 'print.second')" />
+          </label>
+          <ThingQuantity :key="`${cloth.id}.repeat`" :schema="printSchema" name="repeat" :model-value="cloth.print.repeat" :find="findPrint" :subject="cloth.name" />
+        </template>
+      </FoldSection>
+    </template>
+    <template #action><RunAction label="Settle with this fabric" /></template>
+  </StationPanel>
+</template>
+
+<style scoped>
+.card {
+  display: flex;
+  gap: 12px;
+  margin-top: 8px;
+}
+.swatch {
+  width: 64px;
+  height: 64px;
+  border-radius: 3px;
+  flex: none;
+  box-shadow: inset 0 0 0 1px rgb(31 36 48 / 22%);
+  background-image:
+    repeating-linear-gradient(0deg, rgb(255 255 255 / 14%) 0 1px, transparent 1px 3px),
+    repeating-linear-gradient(90deg, rgb(0 0 0 / 10%) 0 1px, transparent 1px 3px) !important;
+  background-blend-mode: normal;
+}
+.small-swatch {
+  width: 16px;
+  height: 16px;
+}
+.note {
+  margin: 2px 0;
+}
+.book {
+  margin-top: 4px;
+}
+.colour {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding-left: 16px;
+  height: 28px;
+  margin-top: 4px;
+}
+.colour input {
+  width: 96px;
+  height: 28px;
+  box-shadow: inset 0 0 0 1px var(--edge);
+  border-radius: 3px;
+  padding: 4px;
+  background: var(--linen-0);
+}
+.empty {
+  margin-top: 16px;
+}
+</style>

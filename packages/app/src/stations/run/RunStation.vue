@@ -1,0 +1,253 @@
+<script setup lang="ts">
+import { activeCloths, bendHonoured, clothScale, falseStretch, formatQuantity, ruleSubsteps, substepsOf, type Quality, type Quantity } from '@lumbra/core';
+import { Square } from '@lucide/vue';
+import { computed, ref } from 'vue';
+import QuantityField from '../../fields/QuantityField.vue';
+import FoldSection from '../../fields/FoldSection.vue';
+import { useDocumentStore } from '../../stores/document';
+import { useRunStore } from '../../stores/run';
+import StationPanel from '../StationPanel.vue';
+import { describeChange } from './describeChange';
+
+const QUALITY: { id: Quality; label: string }[] = [
+  { id: 'draft', label: 'Draft' },
+  { id: 'shot', label: 'Shot' },
+  { id: 'final', label: 'Final' },
+];
+const SUBSTEPS: Quantity = {
+  label: 'Substeps',
+  help: 'Steps within a frame. More keep cloth from stretching and let stiff cloth be stiff; time grows with them.',
+  unit: '',
+  min: 1,
+  max: 2000,
+  default: 40,
+  step: 1,
+  whole: true,
+};
+
+const document = useDocumentStore();
+const run = useRunStore();
+const confirming = ref(false);
+
+const substeps = computed(() => (document.shot ? substepsOf(document.shot, document.assets) : 0));
+const byRule = computed(() => (document.shot ? ruleSubsteps(document.shot, document.assets) : 0));
+/** What the chosen substeps honour, of the cloth that is worst off. */
+const honours = computed(() => {
+  const shot = document.shot;
+  if (!shot) return null;
+  const h = 1 / shot.frameRate / substeps.value;
+  const scales = activeCloths(shot).map((cloth) => clothScale(cloth, document.assets));
+  if (scales.length === 0) return null;
+  const gravity = shot.gravity.enabled ? shot.gravity.strength : 0;
+  return {
+    stretch: Math.max(...scales.map((scale) => falseStretch(scale, gravity, h))),
+    bend: Math.min(...scales.map((scale) => bendHonoured(scale, h))),
+  };
+});
+const shown = computed(() => run.currentStats ?? run.stats.at(-1)?.stats ?? null);
+const changes = computed(() => (document.shot ? run.changes.map((change) => describeChange(change, document.shot!)) : []));
+const rate = computed(() => {
+  const p = run.progress;
+  return p && p.done > 0 ? p.done / ((performance.now() - p.started) / 1000) : 0;
+});
+const total = computed(() => run.lastFrame - run.firstFrame + 1);
+const share = computed(() => run.stats.length / Math.max(1, total.value));
+const bakeLabel = computed(() => {
+  if (run.bake && !run.stale && !run.complete && run.bakedUntil !== null) return `Go on from frame ${run.bakedUntil}`;
+  if (run.complete) return 'Baked';
+  return run.bake ? 'Bake again' : `Bake ${total.value} frames`;
+});
+const stopLabel = computed(() => {
+  if (run.stopping) return 'Stopping after this frame';
+  return run.status === 'baking' ? `Stop, keep ${run.stats.length} frames` : 'Stop';
+});
+
+function clock(milliseconds: number): string {
+  const seconds = Math.ceil(milliseconds / 1000);
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+}
+
+function setQuality(quality: Quality): void {
+  document.edit(`Quality ${quality}`, (draft) => {
+    draft.run.quality = quality;
+    draft.run.substeps = null;
+  });
+}
+
+function setSubsteps(value: number | null, live = false): void {
+  document.edit(
+    value === null ? 'Substeps by the rule' : 'Substeps by hand',
+    (draft) => {
+      draft.run.substeps = value;
+    },
+    live ? 'run.substeps' : null,
+  );
+}
+
+function remove(): void {
+  if (!confirming.value) {
+    confirming.value = true;
+    return;
+  }
+  confirming.value = false;
+  void run.dropBake();
+}
+</script>
+
+<template>
+  <StationPanel title="Run" help="Settle it, run it live, or bake the range.">
+    <template v-if="run.status === 'baking'">
+      <div class="section">
+        <h2 class="grow" data-testid="progress">Baking frame {{ run.bakedUntil ?? run.firstFrame }} of {{ run.lastFrame }}</h2>
+        <span v-if="run.progress && run.progress.done > 1" class="strong">{{ clock(run.progress.left) }} left</span>
+      </div>
+      <div class="yarn" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0" aria-valuemax="100">
+        <i :style="{ width: `${share * 100}%` }" />
+      </div>
+    </template>
+    <template v-else-if="run.status === 'settling'">
+      <div class="section"><h2 class="grow">Settling</h2><span class="small">until its mean speed is below 5 mm/s</span></div>
+    </template>
+    <template v-else-if="run.status === 'live'">
+      <div class="section"><h2 class="grow">Live</h2><span class="small">change numbers as it runs</span></div>
+    </template>
+    <template v-else>
+      <div class="section"><h2 class="grow">Without the timeline</h2></div>
+      <div class="pair">
+        <button type="button" class="secondary" @click="run.startSettle()">Settle<kbd>J</kbd></button>
+        <button type="button" class="secondary" @click="run.startLive()">Live<kbd>L</kbd></button>
+      </div>
+    </template>
+    <div v-if="run.settle" class="figures" data-testid="settle-figures">
+      <div><b>{{ formatQuantity(run.settle.speed * 1000, '') }} mm/s</b><span>mean speed</span></div>
+      <div><b>{{ run.pose ? formatQuantity(run.pose.maxStretch, '%') : '–' }} %</b><span>worst stretch</span></div>
+      <div><b>{{ run.settle.step }}</b><span>{{ run.settle.atRest ? 'steps, at rest' : 'steps' }}</span></div>
+    </div>
+    <div v-else-if="shown" class="figures">
+      <div v-if="run.status === 'baking'"><b>{{ formatQuantity(rate, '') }}</b><span>frames / s</span></div>
+      <div><b>{{ formatQuantity(shown.maxStretch, '%') }} %</b><span>worst stretch</span></div>
+      <div><b>{{ formatQuantity(shown.meanStretch, '%') }} %</b><span>mean stretch</span></div>
+      <div><b>{{ formatQuantity(shown.contacts, '') }}</b><span>contacts</span></div>
+      <div><b>{{ formatQuantity(shown.fastest, 'm/s') }} m/s</b><span>fastest point</span></div>
+      <div><b>{{ run.bake?.substeps ?? substeps }}</b><span>substeps</span></div>
+      <div v-if="run.status !== 'baking'"><b :title="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b><span>fingerprint</span></div>
+    </div>
+    <div class="rule" />
+
+    <template v-if="changes.length > 0">
+      <div class="section"><h2 class="grow">Stale</h2><span class="small">changed since the bake</span></div>
+      <div v-for="change in changes" :key="change.what" class="change">
+        <span class="cut" :title="change.what">{{ change.what }}</span><span class="small">{{ change.values }}</span>
+      </div>
+      <div class="rule" />
+    </template>
+
+    <div class="section"><h2>Quality</h2></div>
+    <div class="choices" role="group" aria-label="Quality">
+      <button
+        v-for="quality in QUALITY"
+        :key="quality.id"
+        type="button"
+        class="choice"
+        :disabled="run.busy"
+        :aria-pressed="document.shot?.run.quality === quality.id && document.shot.run.substeps === null"
+        @click="setQuality(quality.id)"
+      >
+        {{ quality.label }}
+      </button>
+    </div>
+    <p v-if="honours" class="small explain" data-testid="honours">
+      {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%') }} %, bend honoured to
+      {{ formatQuantity(Math.round(honours.bend * 100) / 100, '%') }} %.
+    </p>
+    <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">
+      <QuantityField
+        :quantity="SUBSTEPS"
+        :model-value="substeps"
+        :reset="byRule"
+        @change="setSubsteps"
+        @settled="document.endMerge()"
+      />
+      <div v-if="document.shot?.run.substeps !== null" class="choices">
+        <button type="button" class="choice" @click="setSubsteps(null)">Back to the rule ({{ byRule }})</button>
+      </div>
+    </FoldSection>
+
+    <template v-if="run.bake && !run.busy">
+      <div class="rule" />
+      <div class="section">
+        <h2 class="grow">Bake</h2>
+        <span class="small">{{ run.stats.length }} frames{{ run.stale ? ', stale' : '' }}</span>
+      </div>
+      <div class="choices">
+        <button type="button" class="choice" @click="remove" @blur="confirming = false">
+          {{ confirming ? 'Delete for good? It cannot be undone' : 'Delete the bake' }}
+        </button>
+      </div>
+    </template>
+    <template #action>
+      <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
+        <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
+      </button>
+      <button v-else type="button" class="primary" :disabled="run.complete" @click="run.startBake()">{{ bakeLabel }}<kbd>B</kbd></button>
+    </template>
+  </StationPanel>
+</template>
+
+<style scoped>
+.pair {
+  display: flex;
+  gap: 8px;
+  margin-top: 4px;
+}
+.pair > * {
+  flex: 1;
+}
+kbd {
+  font: inherit;
+  font-size: 12px;
+  margin-left: auto;
+  color: inherit;
+  opacity: 0.75;
+}
+.yarn {
+  height: 5px;
+  border-radius: 3px;
+  background: var(--linen-2);
+  margin-top: 4px;
+  overflow: hidden;
+  flex: none;
+}
+.yarn i {
+  display: block;
+  height: 100%;
+  background: repeating-linear-gradient(115deg, var(--woad) 0 5px, color-mix(in srgb, var(--woad) 70%, var(--linen-1)) 5px 7px);
+}
+.figures {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px 4px;
+  margin-top: 12px;
+}
+.figures b {
+  display: block;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.figures span {
+  font-size: 12px;
+  color: var(--ink-6);
+  white-space: nowrap;
+}
+.change {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  min-height: 24px;
+  align-items: center;
+  white-space: nowrap;
+}
+.explain {
+  margin-top: 8px;
+}
+</style>

@@ -1,0 +1,61 @@
+import {
+  clothSchema,
+  colliderSchema,
+  fabricSchema,
+  formatQuantity,
+  gravitySchema,
+  quantityOf,
+  SHAPES,
+  windSchema,
+  type InputChange,
+  type Quantity,
+  type Shot,
+} from '@lumbra/core';
+import type { z } from 'zod';
+
+const PLAIN: Record<string, string> = {
+  frameRate: 'Frame rate',
+  firstFrame: 'First frame',
+  preRoll: 'Pre-roll',
+  'run.quality': 'Quality',
+  'run.substeps': 'Substeps',
+};
+
+function lookUp(schema: z.ZodObject, key: string): Quantity | undefined {
+  const found = schema.shape[key] as z.core.$ZodType | undefined;
+  return found && quantityOf(found);
+}
+
+/** A change since the bake in words: “Cover, bend, warp” and “110 → 60 µN·m”. */
+export function describeChange({ path, before, after }: InputChange, shot: Shot): { what: string; values: string } {
+  const plain = PLAIN[path];
+  const [head, ...rest] = path.split('.');
+  const thing = shot.things.find(({ id }) => id === head);
+  const key = rest.at(-1) ?? '';
+  let quantity: Quantity | undefined;
+  if (head === 'gravity') quantity = lookUp(gravitySchema, key);
+  else if (head === 'wind') quantity = lookUp(windSchema, key);
+  else if (rest[0] === 'fabric') quantity = lookUp(fabricSchema, key);
+  else if (rest[0] === 'shape' && thing && 'shape' in thing) quantity = lookUp(SHAPES[thing.shape.kind].schema, key);
+  else quantity = lookUp(colliderSchema, key) ?? lookUp(clothSchema, key);
+  const owner = head === 'gravity' ? '' : head === 'wind' ? 'Wind' : (thing?.name ?? 'A thing that is no longer there');
+  const part = quantity?.label ?? partName(rest);
+  const what = plain ?? [owner, owner ? part.charAt(0).toLowerCase() + part.slice(1) : part].filter(Boolean).join(', ');
+  const value = (raw: InputChange['before']) => {
+    if (raw === undefined) return 'none';
+    if (quantity && typeof raw === 'number') return formatQuantity(raw, quantity.unit);
+    return typeof raw === 'number' ? formatQuantity(raw, '') : String(raw);
+  };
+  const opaque = key === 'pins' || rest[0] === 'mesh' || rest[0] === 'start' || rest[0] === 'role';
+  return { what, values: opaque ? 'changed' : `${value(before)} → ${value(after)} ${quantity?.unit ?? ''}`.trim() };
+}
+
+function partName(rest: string[]): string {
+  if (rest[0] === 'position') return `Place ${'xyz'[Number(rest[1])] ?? ''}`;
+  if (rest[0] === 'rotation') return `Turn ${'xyz'[Number(rest[1])] ?? ''}`;
+  if (rest[0] === 'pins') return 'Pins';
+  if (rest[0] === 'mesh') return 'Mesh';
+  if (rest[0] === 'start') return 'Start pose';
+  if (rest[0] === 'role') return 'In the run';
+  return rest.join(' ');
+}

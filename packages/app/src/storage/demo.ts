@@ -1,0 +1,20 @@
+import { NIGHT_FERRY } from '@lumbra/demo';
+import { database } from './database';
+
+/** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
+export async function ensureDemo(): Promise<void> {
+  if (await database.productions.get(NIGHT_FERRY.id)) return;
+  await restoreDemo();
+}
+
+/** Brings back demo shots that were deleted. */
+export async function restoreDemo(): Promise<void> {
+  await database.transaction('rw', database.productions, database.shots, async () => {
+    await database.productions.put({ id: NIGHT_FERRY.id, name: NIGHT_FERRY.name, note: NIGHT_FERRY.note });
+    for (const [order, build] of NIGHT_FERRY.shots.entries()) {
+      const shot = build();
+      if (await database.shots.get(shot.id)) continue;
+      await database.shots.put({ id: shot.id, production: NIGHT_FERRY.id, order, shot, updated: Date.now() });
+    }
+  });
+}

@@ -1,0 +1,158 @@
+import {
+  followShapes,
+  edit as editShot,
+  redo as redoShot,
+  undo as undoShot,
+  usedAssets,
+  type Edit,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
+import { useDebounceFn } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import { storageProblem, type ProductionRow } from '../storage/database';
+import { openShot, saveAsset, saveShot } from '../storage/shots';
+import { errorText, useNoticeStore } from './notice';
+
+const SAVE_DELAY = 300;
+
+/** The open shot with its history. The one way to change it is `edit`. */
+export const useDocumentStore = defineStore('document', () => {
+  const notice = useNoticeStore();
+  const shot = shallowRef<Shot | null>(null);
+  const production = shallowRef<ProductionRow | null>(null);
+  /** Meshes of the shot by id. They are only added, so that undo always finds them. */
+  const assets = shallowRef<Map<string, Mesh>>(new Map());
+  const done = shallowRef<Edit[]>([]);
+  const undone = shallowRef<Edit[]>([]);
+  const saving = ref<'saved' | 'waiting' | 'refused'>('saved');
+  /** Edits with the same key, one after the other, become one: a dragged label is one undo. */
+  let mergeKey: string | null = null;
+
+  const undoLabel = computed(() => done.value.at(-1)?.label);
+  const redoLabel = computed(() => undone.value.at(-1)?.label);
+
+  /** Opens a shot; false when there is none with this id. */
+  async function open(id: string): Promise<boolean> {
+    const opened = await openShot(id);
+    if (!opened) return false;
+    shot.value = opened.shot;
+    assets.value = opened.assets;
+    production.value = opened.production ?? null;
+    done.value = [];
+    undone.value = [];
+    mergeKey = null;
+    saving.value = 'saved';
+    return true;
+  }
+
+  const save = useDebounceFn(async () => {
+    if (!shot.value) return;
+    try {
+      await saveShot(shot.value);
+      saving.value = 'saved';
+    } catch (error) {
+      if (saving.value !== 'refused') notice.problem(storageProblem(error));
+      saving.value = 'refused';
+    }
+  }, SAVE_DELAY);
+
+  function changed(next: Shot): void {
+    shot.value = next;
+    if (saving.value !== 'refused') saving.value = 'waiting';
+    void save();
+  }
+
+  /**
+   * Changes the shot by a recipe on a draft; undoable. Edits with the same `merge` key join into one undo.
+   * An impossible result is refused with a message, and nothing changes. Returns whether it was accepted.
+   */
+  function edit(label: string, recipe: (draft: Shot) => void, merge: string | null = null): boolean {
+    if (!shot.value) return false;
+    try {
+      const before = shot.value;
+      const { shot: next, edit: made } = editShot(before, label, (draft) => {
+        recipe(draft);
+        followShapes(draft, before, assets.value);
+      });
+      if (made.forward.length === 0) return true;
+      const last = done.value.at(-1);
+      if (merge !== null && merge === mergeKey && last && undone.value.length === 0) {
+        const joined: Edit = {
+          label,
+          forward: [...last.forward, ...made.forward],
+          backward: [...made.backward, ...last.backward],
+        };
+        done.value = [...done.value.slice(0, -1), joined];
+      } else {
+        done.value = [...done.value, made];
+      }
+      undone.value = [];
+      mergeKey = merge;
+      changed(next);
+      return true;
+    } catch (error) {
+      notice.problem(errorText(error));
+      return false;
+    }
+  }
+
+  /** Ends the joining of edits, when a drag is over. */
+  function endMerge(): void {
+    mergeKey = null;
+  }
+
+  function undo(): void {
+    const last = done.value.at(-1);
+    if (!last || !shot.value) return;
+    done.value = done.value.slice(0, -1);
+    undone.value = [...undone.value, last];
+    mergeKey = null;
+    changed(undoShot(shot.value, last));
+  }
+
+  function redo(): void {
+    const last = undone.value.at(-1);
+    if (!last || !shot.value) return;
+    undone.value = undone.value.slice(0, -1);
+    done.value = [...done.value, last];
+    mergeKey = null;
+    changed(redoShot(shot.value, last));
+  }
+
+  /** Adds a mesh to the shot's assets. */
+  async function addAsset(id: string, mesh: Mesh): Promise<void> {
+    assets.value = new Map(assets.value).set(id, mesh);
+    if (!shot.value) return;
+    try {
+      await saveAsset(shot.value.id, id, mesh);
+    } catch (error) {
+      notice.problem(storageProblem(error));
+    }
+  }
+
+  /** The assets that the shot now names, for a run or a file. */
+  function currentAssets(): Map<string, Mesh> {
+    const ids = shot.value ? usedAssets(shot.value) : [];
+    return new Map(ids.flatMap((id) => (assets.value.has(id) ? [[id, assets.value.get(id)!] as const] : [])));
+  }
+
+  return {
+    shot,
+    production,
+    assets,
+    done,
+    undone,
+    saving,
+    undoLabel,
+    redoLabel,
+    open,
+    edit,
+    endMerge,
+    undo,
+    redo,
+    addAsset,
+    currentAssets,
+  };
+});

@@ -1,0 +1,29 @@
+import { ElMessage } from 'element-plus';
+import 'element-plus/es/components/message/style/css';
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+
+/** What the program says: the help line at the panel's foot, and messages about what happened. */
+export const useNoticeStore = defineStore('notice', () => {
+  const hint = ref<{ title: string; text: string; problem: boolean } | null>(null);
+
+  function showHint(title: string, text: string, problem = false): void {
+    hint.value = { title, text, problem };
+  }
+
+  /** Something went wrong: what happened, what was kept, what to do. Stays until it is closed. */
+  function problem(text: string): void {
+    ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true });
+  }
+
+  function say(text: string): void {
+    ElMessage({ message: text, type: 'success', duration: 4000, grouping: true });
+  }
+
+  return { hint, showHint, problem, say };
+});
+
+/** The words of an error for the artist. */
+export function errorText(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}

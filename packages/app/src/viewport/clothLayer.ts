@@ -1,0 +1,211 @@
+import {
+  flatTriangles,
+  pointNormals,
+  pointStretch,
+  shapeMesh,
+  borderLoops,
+  topology,
+  type Assets,
+  type Cloth,
+  type FlatTriangles,
+  type Mesh,
+} from '@lumbra/core';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  LineSegments,
+  LineBasicMaterial,
+  Mesh as ThreeMesh,
+  MeshPhysicalMaterial,
+  MeshStandardMaterial,
+  type Material,
+  type WebGLProgramParametersWithUniforms,
+} from 'three';
+import { Line2 } from 'three/addons/lines/Line2.js';
+import { LineGeometry } from 'three/addons/lines/LineGeometry.js';
+import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import type { ViewMode } from '../stores/selection';
+import { stretchColour } from './stretchColours';
+import { printTexture, weaveTexture } from './weave';
+
+// On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.
+function faceShadowToCamera(shader: WebGLProgramParametersWithUniforms): void {
+  shader.vertexShader = shader.vertexShader.replace(
+    '#include <shadowmap_vertex>',
+    `
+#if ( defined( USE_SHADOWMAP ) && NUM_DIR_LIGHT_SHADOWS > 0 )
+  vec3 shadowNormalToCamera = transformedNormal;
+  transformedNormal *= sign( dot( transformedNormal, - mvPosition.xyz ) + 1e-9 );
+#endif
+#include <shadowmap_vertex>
+#if ( defined( USE_SHADOWMAP ) && NUM_DIR_LIGHT_SHADOWS > 0 )
+  transformedNormal = shadowNormalToCamera;
+#endif`,
+  );
+}
+
+/** One cloth in the viewport. */
+export class ClothLayer {
+  readonly group = new Group();
+  readonly surface: ThreeMesh;
+  #mesh: Mesh;
+  #flat: FlatTriangles | null = null;
+  #cloth: Cloth;
+  #geometry = new BufferGeometry();
+  #print: MeshPhysicalMaterial;
+  #plain: MeshStandardMaterial;
+  #wires: LineSegments;
+  #borders: { loop: number[]; line: Line2 }[] = [];
+  #positions: Float32Array = new Float32Array();
+  #mode: ViewMode = 'print';
+  #shapeKey: string;
+  #printKey = '';
+
+  constructor(cloth: Cloth, assets: Assets, mode: ViewMode) {
+    this.#cloth = cloth;
+    this.#shapeKey = JSON.stringify(cloth.shape);
+    this.#mesh = shapeMesh(cloth.shape, assets);
+    this.#print = new MeshPhysicalMaterial({
+      side: DoubleSide,
+      roughness: 0.92,
+      sheen: 0.22,
+      sheenRoughness: 0.7,
+      sheenColor: new Color('#FFF3DD'),
+      bumpMap: weaveTexture(),
+      bumpScale: 0.6,
+    });
+    this.#plain = new MeshStandardMaterial({ side: DoubleSide, roughness: 0.95, vertexColors: true });
+    for (const material of [this.#print, this.#plain]) material.onBeforeCompile = faceShadowToCamera;
+    const count = this.#mesh.positions.length / 3;
+    this.#geometry.setAttribute('position', new BufferAttribute(new Float32Array(count * 3), 3));
+    this.#geometry.setAttribute('normal', new BufferAttribute(new Float32Array(count * 3), 3));
+    this.#geometry.setAttribute('color', new BufferAttribute(new Float32Array(count * 3).fill(1), 3));
+    if (this.#mesh.material) this.#geometry.setAttribute('uv', new BufferAttribute(this.#mesh.material, 2));
+    this.#geometry.setIndex(new BufferAttribute(this.#mesh.triangles, 1));
+    this.surface = new ThreeMesh(this.#geometry, this.#print);
+    this.surface.castShadow = this.surface.receiveShadow = true;
+    this.surface.frustumCulled = false;
+    this.surface.userData['thing'] = cloth.id;
+    this.#wires = this.#makeWires();
+    this.group.add(this.surface, this.#wires);
+    for (const loop of borderLoops(topology(this.#mesh))) {
+      const line = new Line2(
+        new LineGeometry(),
+        new LineMaterial({ linewidth: 2, dashed: true, dashSize: 0.03, gapSize: 0.015, polygonOffset: true, polygonOffsetFactor: -4 }),
+      );
+      line.frustumCulled = false;
+      line.visible = false;
+      this.#borders.push({ loop: [...loop, loop[0]!], line });
+      this.group.add(line);
+    }
+    this.update(cloth, mode);
+  }
+
+  get id(): string {
+    return this.#cloth.id;
+  }
+
+  get positions(): Float32Array {
+    return this.#positions;
+  }
+
+  /** Whether a changed cloth still has this mesh. */
+  fits(cloth: Cloth): boolean {
+    return JSON.stringify(cloth.shape) === this.#shapeKey;
+  }
+
+  /** Takes over print, fabric and visibility. */
+  update(cloth: Cloth, mode: ViewMode): void {
+    if (cloth.fabric !== this.#cloth.fabric || !this.#flat) this.#flat = flatTriangles(this.#mesh, cloth.fabric);
+    this.#cloth = cloth;
+    this.#mode = mode;
+    this.group.visible = cloth.visible;
+    const key = JSON.stringify(cloth.print);
+    if (key !== this.#printKey) {
+      this.#printKey = key;
+      this.#print.map?.dispose();
+      this.#print.map = this.#mesh.material ? printTexture(cloth.print) : null;
+      this.#print.color.set(this.#mesh.material ? '#ffffff' : cloth.print.colour);
+      this.#print.roughness = cloth.print.waxed ? 0.66 : 0.92;
+      this.#print.sheen = cloth.print.waxed ? 0 : 0.22;
+      this.#print.bumpScale = cloth.print.waxed ? 0.35 : 0.6;
+      this.#print.needsUpdate = true;
+    }
+    this.surface.material = mode === 'print' ? this.#print : this.#plain;
+    this.#wires.visible = mode === 'mesh';
+    if (this.#positions.length > 0) this.#colour();
+  }
+
+  /** Shows a pose, x y z in metres. */
+  setPositions(positions: Float32Array): void {
+    this.#positions = positions;
+    const place = this.#geometry.getAttribute('position') as BufferAttribute;
+    (place.array as Float32Array).set(positions);
+    place.needsUpdate = true;
+    const normal = this.#geometry.getAttribute('normal') as BufferAttribute;
+    pointNormals(positions, this.#mesh.triangles, normal.array as Float32Array);
+    normal.needsUpdate = true;
+    this.#geometry.boundingSphere = null;
+    this.#geometry.boundingBox = null;
+    this.#colour();
+    this.#drawBorders();
+  }
+
+  setSelected(selected: boolean, colour: string): void {
+    for (const { line } of this.#borders) {
+      line.visible = selected;
+      (line.material as LineMaterial).color.set(colour);
+    }
+    this.#drawBorders();
+  }
+
+  #drawBorders(): void {
+    for (const { loop, line } of this.#borders) {
+      if (!line.visible || this.#positions.length === 0) continue;
+      line.geometry.setPositions(loop.flatMap((point) => [...this.#positions.subarray(point * 3, point * 3 + 3)]));
+      line.computeLineDistances();
+    }
+  }
+
+  #colour(): void {
+    if (this.#mode === 'print') return;
+    const attribute = this.#geometry.getAttribute('color') as BufferAttribute;
+    const colours = attribute.array as Float32Array;
+    if (this.#mode === 'stretch' && this.#flat) {
+      const stretch = pointStretch(this.#positions, this.#mesh.triangles, this.#flat);
+      const colour = new Color();
+      stretch.forEach((value, point) => stretchColour(value, colour).toArray(colours, point * 3));
+    } else {
+      new Color('#E9E2D2').toArray(colours, 0);
+      for (let i = 3; i < colours.length; i++) colours[i] = colours[i - 3]!;
+    }
+    attribute.needsUpdate = true;
+  }
+
+  /** The mesh's edges, sharing the positions of the surface. */
+  #makeWires(): LineSegments {
+    const { edgePoints } = topology(this.#mesh);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', this.#geometry.getAttribute('position'));
+    geometry.setIndex(new BufferAttribute(edgePoints, 1));
+    const material = new LineBasicMaterial({ color: '#4A5162', transparent: true, opacity: 0.55 });
+    const wires = new LineSegments(geometry, material);
+    wires.frustumCulled = false;
+    return wires;
+  }
+
+  dispose(): void {
+    this.#print.map?.dispose();
+    this.#geometry.dispose();
+    this.#wires.geometry.dispose();
+    const materials: Material[] = [this.#print, this.#plain, this.#wires.material as Material];
+    for (const { line } of this.#borders) {
+      line.geometry.dispose();
+      materials.push(line.material);
+    }
+    for (const material of materials) material.dispose();
+  }
+}

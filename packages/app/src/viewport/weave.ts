@@ -1,0 +1,82 @@
+import type { Print } from '@lumbra/core';
+import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'three';
+
+// Pictures that make cloth look woven: the print, with uneven yarns in it, and a plain weave as bumps.
+
+const PRINT_PIXELS = 512;
+const WEAVE_PIXELS = 256;
+/** How much fabric one tile of weave covers, in m, and how many yarns cross it. */
+const WEAVE_SIZE = 0.2;
+const WEAVE_YARNS = 64;
+
+function canvas(size: number): { element: HTMLCanvasElement; pen: CanvasRenderingContext2D } {
+  const element = document.createElement('canvas');
+  element.width = element.height = size;
+  return { element, pen: element.getContext('2d')! };
+}
+
+/** A repeatable stream of numbers from 0 to 1 for streaks; looks do not need to be the same everywhere. */
+function streaks(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (state * 1664525 + 1013904223) >>> 0;
+    return state / 2 ** 32;
+  };
+}
+
+/** One repeat of the print. Its size in m is set as the texture's repeat, since u and v are in m. */
+export function printTexture(print: Print): Texture {
+  const { element, pen } = canvas(PRINT_PIXELS);
+  pen.fillStyle = print.colour;
+  pen.fillRect(0, 0, PRINT_PIXELS, PRINT_PIXELS);
+  pen.fillStyle = print.second;
+  if (print.kind === 'stripe') {
+    pen.fillRect(0, 0, PRINT_PIXELS / 2, PRINT_PIXELS);
+  } else if (print.kind === 'check') {
+    const line = PRINT_PIXELS * 0.045;
+    pen.globalAlpha = 0.8;
+    pen.fillRect(0, 0, line, PRINT_PIXELS);
+    pen.fillRect(0, 0, PRINT_PIXELS, line);
+    pen.globalAlpha = 1;
+  }
+  const strength = print.waxed ? 0.045 : 0.075;
+  const next = streaks(7);
+  for (let n = 0; n < PRINT_PIXELS; n += 2) {
+    for (const along of [true, false]) {
+      const shade = (next() - 0.5) * 2 * strength;
+      pen.fillStyle = shade > 0 ? `rgba(255,250,240,${shade})` : `rgba(20,18,14,${-shade})`;
+      if (along) pen.fillRect(n, 0, 2, PRINT_PIXELS);
+      else pen.fillRect(0, n, PRINT_PIXELS, 2);
+    }
+  }
+  const texture = new CanvasTexture(element);
+  texture.wrapS = texture.wrapT = RepeatWrapping;
+  texture.colorSpace = SRGBColorSpace;
+  texture.anisotropy = 8;
+  texture.repeat.set(1 / print.repeat, 1 / print.repeat);
+  return texture;
+}
+
+let shared: Texture | undefined;
+
+/** Heights of a plain weave, for bumps. */
+export function weaveTexture(): Texture {
+  if (shared) return shared;
+  const { element, pen } = canvas(WEAVE_PIXELS);
+  const image = pen.createImageData(WEAVE_PIXELS, WEAVE_PIXELS);
+  const yarn = WEAVE_PIXELS / WEAVE_YARNS;
+  for (let y = 0; y < WEAVE_PIXELS; y++) {
+    for (let x = 0; x < WEAVE_PIXELS; x++) {
+      const over = (Math.floor(x / yarn) + Math.floor(y / yarn)) % 2 === 0;
+      const across = ((over ? x : y) % yarn) / yarn;
+      const height = Math.sin(Math.PI * across) * (over ? 1 : 0.75);
+      image.data.set([255 * height, 255 * height, 255 * height, 255], (y * WEAVE_PIXELS + x) * 4);
+    }
+  }
+  pen.putImageData(image, 0, 0);
+  shared = new CanvasTexture(element);
+  shared.wrapS = shared.wrapT = RepeatWrapping;
+  shared.anisotropy = 4;
+  shared.repeat.set(1 / WEAVE_SIZE, 1 / WEAVE_SIZE);
+  return shared;
+}
