@@ -13,7 +13,7 @@ export function nf020Awning(): Shot {
     const m = mesh.material!;
     const points: number[] = [];
     for (let i = 0; i < m.length / 2; i++) {
-      if (Math.abs(m[i * 2]! - u) + Math.abs(m[i * 2 + 1]! - v) < 0.065) points.push(i);
+      if (Math.abs(m[i * 2]! - u) + Math.abs(m[i * 2 + 1]! - v) < 0.125) points.push(i);
     }
     return points;
   };
@@ -26,7 +26,13 @@ export function nf020Awning(): Shot {
     // The awning leans forward: its corners lie where a turn by TILT about x puts them.
     const top = CENTRE - z * Math.sin(TILT) - 0.02;
     const place = z * Math.cos(TILT);
-    return { id, name, top, position: [x, top / 2, place] as [number, number, number], foot: [x, 0.03, place] as [number, number, number] };
+    return {
+      id,
+      name,
+      top,
+      position: [x, top / 2, place] as [number, number, number],
+      foot: [x, 0.03, place] as [number, number, number],
+    };
   });
   return createShot({
     id: 'nf020',
@@ -35,7 +41,7 @@ export function nf020Awning(): Shot {
     lastFrame: 144,
     run: { quality: 'shot' },
     camera: { position: [3.6, 2.75, 4.9], target: [0.05, 1.2, 0.1] },
-    wind: { enabled: true, speed: 6.4, heading: 1.15, rise: 0.12, gustDepth: 0.45, gustPeriod: 3.3 },
+    wind: { enabled: true, speed: 4.2, heading: 1.15, rise: 0.3, gustDepth: 0.4, gustPeriod: 2.2 },
     things: [
       createCloth({
         id: 'awning',
@@ -52,7 +58,13 @@ export function nf020Awning(): Shot {
         ],
       }),
       ...posts.map(({ id, name, top, position }) =>
-        createCollider({ id, name, shape: { kind: 'cylinder', radius: 0.035, height: top, segments: 32 }, position, colour: '#8E7755' }),
+        createCollider({
+          id,
+          name,
+          shape: { kind: 'cylinder', radius: 0.035, height: top, segments: 32 },
+          position,
+          colour: '#93836B',
+        }),
       ),
       createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' }, clearance: 0.002, friction: 0.5 }),
       ...posts.map(({ id, name, foot }) =>

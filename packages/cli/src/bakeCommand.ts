@@ -53,7 +53,10 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   process.stderr.write('\n');
   if (options.format === 'glb') {
     const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
-    await writeFile(path.join(options.out, `${fileStem(shot)}.glb`), await writeGlb(objects, { frameRate: shot.frameRate }));
+    await writeFile(
+      path.join(options.out, `${fileStem(shot)}.glb`),
+      await writeGlb(objects, { frameRate: shot.frameRate }),
+    );
   }
   const report = bakeReport(shot, run.substeps, inputsHash(runInputs(shot, assets)), stats);
   if (options.report) await writeFile(options.report, JSON.stringify(report, null, 2) + '\n');

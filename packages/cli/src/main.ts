@@ -20,7 +20,8 @@ function cacheFormat(text: string): CacheFormat {
 
 function port(text: string): number {
   const number = Number(text);
-  if (!Number.isInteger(number) || number < 0 || number > 65535) throw new InvalidArgumentError('Give a port from 0 to 65535.');
+  if (!Number.isInteger(number) || number < 0 || number > 65535)
+    throw new InvalidArgumentError('Give a port from 0 to 65535.');
   return number;
 }
 

@@ -12,9 +12,18 @@ const wrong = ref(false);
 function commit(event: Event): void {
   const input = event.target as HTMLInputElement;
   const value = Number(input.value.replace(',', '.').replace('−', '-'));
-  wrong.value = input.value.trim() === '' || !Number.isFinite(value) || value < props.min || value > props.max || (props.whole === true && !Number.isInteger(value));
+  wrong.value =
+    input.value.trim() === '' ||
+    !Number.isFinite(value) ||
+    value < props.min ||
+    value > props.max ||
+    (props.whole === true && !Number.isInteger(value));
   if (wrong.value) {
-    notice.showHint(props.label, `“${input.value}” cannot be used: type a ${props.whole ? 'whole ' : ''}number from ${props.min} to ${props.max}.`, true);
+    notice.showHint(
+      props.label,
+      `“${input.value}” cannot be used: type a ${props.whole ? 'whole ' : ''}number from ${props.min} to ${props.max}.`,
+      true,
+    );
     input.value = String(props.modelValue);
     wrong.value = false;
     return;

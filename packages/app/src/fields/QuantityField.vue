@@ -58,7 +58,8 @@ function tidy(value: number): number {
 function commit(): void {
   if (typed.value === null) return;
   const parsed = parseQuantity(typed.value, unit.value);
-  if (!parsed.ok) return refuse(`${parsed.reason} The value stays ${formatQuantity(props.modelValue, unit.value)} ${unit.value}.`);
+  if (!parsed.ok)
+    return refuse(`${parsed.reason} The value stays ${formatQuantity(props.modelValue, unit.value)} ${unit.value}.`);
   const { min, max } = props.quantity;
   if (parsed.value < min - 1e-12 || parsed.value > max + 1e-12) {
     const limits = `${formatQuantity(min, unit.value)} to ${formatQuantity(max, unit.value)} ${unit.value}`.trim();
@@ -152,7 +153,7 @@ function toDefault(): void {
         :aria-invalid="problem !== null"
         :disabled="disabled"
         :value="shown"
-        @focus="($event.target as HTMLInputElement).select(), showHelp()"
+        @focus="(($event.target as HTMLInputElement).select(), showHelp())"
         @input="typed = ($event.target as HTMLInputElement).value"
         @keydown="onKey"
         @blur="leave"

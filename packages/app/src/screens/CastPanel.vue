@@ -17,7 +17,9 @@ const document = useDocumentStore();
 const selection = useSelectionStore();
 const things = computed(() => document.shot?.things ?? []);
 const groups = computed(() =>
-  GROUPS.map((group) => ({ ...group, things: things.value.filter(({ role }) => role === group.role) })).filter((group) => group.things.length > 0),
+  GROUPS.map((group) => ({ ...group, things: things.value.filter(({ role }) => role === group.role) })).filter(
+    (group) => group.things.length > 0,
+  ),
 );
 
 function points(thing: Thing): string {
@@ -47,15 +49,29 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
     <div class="list">
       <p v-if="things.length === 0" class="small empty">No things yet. Add them at the Stage.</p>
       <template v-for="group in groups" :key="group.role">
-        <div class="group small"><span class="grow">{{ group.label }}</span><span v-if="group.role === 'cloth'">points</span></div>
-        <div v-for="thing in group.things" :key="thing.id" class="thing" :class="{ hidden: !thing.visible }" :aria-current="thing.id === selection.thingId">
+        <div class="group small">
+          <span class="grow">{{ group.label }}</span><span v-if="group.role === 'cloth'">points</span>
+        </div>
+        <div
+          v-for="thing in group.things"
+          :key="thing.id"
+          class="thing"
+          :class="{ hidden: !thing.visible }"
+          :aria-current="thing.id === selection.thingId"
+        >
           <button type="button" class="name" @click="selection.select(thing.id)">
             <span v-if="thing.role === 'cloth'" class="swatch" :style="{ background: thing.print.colour }" />
             <component :is="ICONS[thing.role]" v-else :size="16" :stroke-width="1.5" class="mark" />
             <span class="cut grow">{{ thing.name }}</span>
             <span class="small">{{ points(thing) }}</span>
           </button>
-          <button type="button" class="tool" :title="thing.visible ? 'Hide' : 'Show'" :aria-pressed="thing.visible" @click="flip(thing, 'visible')">
+          <button
+            type="button"
+            class="tool"
+            :title="thing.visible ? 'Hide' : 'Show'"
+            :aria-pressed="thing.visible"
+            @click="flip(thing, 'visible')"
+          >
             <component :is="thing.visible ? Eye : EyeOff" :size="16" :stroke-width="1.5" />
           </button>
           <button

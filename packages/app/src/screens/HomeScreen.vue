@@ -151,27 +151,52 @@ async function openDemo(): Promise<void> {
 </script>
 
 <template>
-  <main class="home" @dragover.prevent="dropping = true" @dragleave="dropping = false" @drop.prevent="(dropping = false), openFiles($event.dataTransfer?.files ?? [])">
+  <main
+    class="home"
+    @dragover.prevent="dropping = true"
+    @dragleave="dropping = false"
+    @drop.prevent="((dropping = false), openFiles($event.dataTransfer?.files ?? []))"
+  >
     <header class="top">
       <BrandMark />
       <span class="grow" />
-      <button type="button" class="icon-button" :title="theme.evening ? 'Day' : 'Evening'" aria-label="Evening theme" :aria-pressed="theme.evening" @click="theme.toggle()">
+      <button
+        type="button"
+        class="icon-button"
+        :title="theme.evening ? 'Day' : 'Evening'"
+        aria-label="Evening theme"
+        :aria-pressed="theme.evening"
+        @click="theme.toggle()"
+      >
         <component :is="theme.evening ? Sun : Moon" :size="16" :stroke-width="1.5" />
       </button>
     </header>
     <aside>
       <h2>Productions</h2>
       <div class="productions">
-        <button v-for="item in productions" :key="item.id" type="button" class="row" :aria-current="item.id === chosen" @click="refresh(item.id)">
+        <button
+          v-for="item in productions"
+          :key="item.id"
+          type="button"
+          class="row"
+          :aria-current="item.id === chosen"
+          @click="refresh(item.id)"
+        >
           <span class="grow cut">{{ item.name }}</span>
           <span class="small">{{ counts[item.id] ?? 0 }} {{ counts[item.id] === 1 ? 'shot' : 'shots' }}</span>
         </button>
       </div>
       <span class="grow" />
-      <p v-if="kept" class="small kept"><span>Kept in this browser</span><span>{{ kept }}</span></p>
-      <button type="button" class="secondary" @click="picker?.click()"><FolderOpen :size="16" :stroke-width="1.5" />Open a shot file</button>
+      <p v-if="kept" class="small kept">
+        <span>Kept in this browser</span><span>{{ kept }}</span>
+      </p>
+      <button type="button" class="secondary" @click="picker?.click()">
+        <FolderOpen :size="16" :stroke-width="1.5" />Open a shot file
+      </button>
       <input ref="picker" type="file" accept=".lumbra,.json" multiple hidden data-testid="shot-file" @change="picked" />
-      <button type="button" class="secondary" @click="openDemo"><RotateCcw :size="16" :stroke-width="1.5" />Open the demo</button>
+      <button type="button" class="secondary" @click="openDemo">
+        <RotateCcw :size="16" :stroke-width="1.5" />Open the demo
+      </button>
       <button type="button" class="primary" @click="newShot">New shot</button>
     </aside>
     <section class="shots" :class="{ dropping }">
@@ -188,10 +213,18 @@ async function openDemo(): Promise<void> {
             <img v-if="item.picture" :src="item.picture" alt="" width="224" height="160" @error="item.picture = null" />
             <span v-else class="blank small">No picture yet</span>
           </RouterLink>
-          <div class="thread"><i :class="item.stale ? 'stale' : 'firm'" :style="{ width: `${share(item) * 100}%` }" /></div>
+          <div class="thread">
+            <i :class="item.stale ? 'stale' : 'firm'" :style="{ width: `${share(item) * 100}%` }" />
+          </div>
           <div class="title">
             <span class="small">{{ item.row.shot.code }}</span><b class="strong grow cut">{{ item.row.shot.name }}</b>
-            <button type="button" class="delete" :title="'Delete this shot'" @click="remove(item.row.id)" @blur="confirming = null">
+            <button
+              type="button"
+              class="delete"
+              :title="'Delete this shot'"
+              @click="remove(item.row.id)"
+              @blur="confirming = null"
+            >
               <template v-if="confirming === item.row.id">Delete for good?</template>
               <Trash2 v-else :size="14" :stroke-width="1.5" />
             </button>

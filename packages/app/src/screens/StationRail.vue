@@ -10,7 +10,9 @@ const document = useDocumentStore();
 const run = useRunStore();
 const selection = useSelectionStore();
 const active = computed(() => STATIONS.findIndex(({ id }) => id === selection.station));
-const knots = computed(() => STATIONS.map(({ knot }) => (document.shot ? knot(document.shot, run.bake !== null) : 'empty')));
+const knots = computed(() =>
+  STATIONS.map(({ knot }) => (document.shot ? knot(document.shot, run.bake !== null) : 'empty')),
+);
 </script>
 
 <template>
@@ -18,7 +20,14 @@ const knots = computed(() => STATIONS.map(({ knot }) => (document.shot ? knot(do
     <svg class="seam" width="24" :height="STATIONS.length * CELL" aria-hidden="true">
       <line x1="14" x2="14" y1="0" :y2="STATIONS.length * CELL" class="stitch" />
       <line x1="14" x2="14" :y1="active * CELL" :y2="(active + 1) * CELL" class="solid" />
-      <circle v-for="(knot, i) in knots" :key="i" cx="14" :cy="i * CELL + CELL / 2" r="4" :class="[knot, { active: i === active }]" />
+      <circle
+        v-for="(knot, i) in knots"
+        :key="i"
+        cx="14"
+        :cy="i * CELL + CELL / 2"
+        r="4"
+        :class="[knot, { active: i === active }]"
+      />
     </svg>
     <button
       v-for="(station, i) in STATIONS"

@@ -20,17 +20,42 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
       <b class="strong">{{ document.shot?.code }} {{ document.shot?.name }}</b>
     </nav>
     <span class="grow" />
-    <button type="button" class="icon-button" :disabled="!document.undoLabel" :title="document.undoLabel ? `Undo: ${document.undoLabel} (ctrl+Z)` : 'Nothing to undo'" aria-label="Undo" @click="document.undo()">
+    <button
+      type="button"
+      class="icon-button"
+      :disabled="!document.undoLabel"
+      :title="document.undoLabel ? `Undo: ${document.undoLabel} (ctrl+Z)` : 'Nothing to undo'"
+      aria-label="Undo"
+      @click="document.undo()"
+    >
       <Undo2 :size="16" :stroke-width="1.5" />
     </button>
-    <button type="button" class="icon-button" :disabled="!document.redoLabel" :title="document.redoLabel ? `Redo: ${document.redoLabel} (ctrl+shift+Z)` : 'Nothing to redo'" aria-label="Redo" @click="document.redo()">
+    <button
+      type="button"
+      class="icon-button"
+      :disabled="!document.redoLabel"
+      :title="document.redoLabel ? `Redo: ${document.redoLabel} (ctrl+shift+Z)` : 'Nothing to redo'"
+      aria-label="Redo"
+      @click="document.redo()"
+    >
       <Redo2 :size="16" :stroke-width="1.5" />
     </button>
-    <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{ savedText }}</span>
-    <button type="button" class="icon-button" :title="theme.evening ? 'Day' : 'Evening'" aria-label="Evening theme" :aria-pressed="theme.evening" @click="theme.toggle()">
+    <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{
+      savedText
+    }}</span>
+    <button
+      type="button"
+      class="icon-button"
+      :title="theme.evening ? 'Day' : 'Evening'"
+      aria-label="Evening theme"
+      :aria-pressed="theme.evening"
+      @click="theme.toggle()"
+    >
       <component :is="theme.evening ? Sun : Moon" :size="16" :stroke-width="1.5" />
     </button>
-    <button type="button" class="icon-button" title="Keys (?)" aria-label="Keys" @click="$emit('keys')"><Keyboard :size="16" :stroke-width="1.5" /></button>
+    <button type="button" class="icon-button" title="Keys (?)" aria-label="Keys" @click="$emit('keys')">
+      <Keyboard :size="16" :stroke-width="1.5" />
+    </button>
   </header>
 </template>
 

@@ -33,7 +33,8 @@ export const STATIONS: {
     label: 'Hold',
     icon: Pin,
     panel: defineAsyncComponent(() => import('../stations/hold/HoldStation.vue')),
-    knot: (shot) => (shot.things.some((thing) => thing.role === 'cloth' && thing.pinSets.length > 0) ? 'used' : 'empty'),
+    knot: (shot) =>
+      shot.things.some((thing) => thing.role === 'cloth' && thing.pinSets.length > 0) ? 'used' : 'empty',
   },
   {
     id: 'air',

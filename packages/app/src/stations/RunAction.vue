@@ -9,7 +9,11 @@ defineProps<{ label: string }>();
 const run = useRunStore();
 const stopLabel = computed(() => {
   if (run.stopping) return 'Stopping after this frame';
-  return run.status === 'baking' ? `Stop, keep ${run.stats.length} frames` : run.status === 'live' ? 'Stop the live run' : 'Stop settling';
+  return run.status === 'baking'
+    ? `Stop, keep ${run.stats.length} frames`
+    : run.status === 'live'
+      ? 'Stop the live run'
+      : 'Stop settling';
 });
 </script>
 

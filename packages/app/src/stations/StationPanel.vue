@@ -16,7 +16,9 @@ const notice = useNoticeStore();
     <div class="body"><slot /></div>
     <footer>
       <p class="hint small" :class="{ problem: notice.hint?.problem }" role="status">
-        <template v-if="notice.hint"><b class="strong">{{ notice.hint.title }}.</b> {{ notice.hint.text }}</template>
+        <template v-if="notice.hint"
+          ><b class="strong">{{ notice.hint.title }}.</b> {{ notice.hint.text }}</template
+        >
       </p>
       <div class="action"><slot name="action" /></div>
     </footer>

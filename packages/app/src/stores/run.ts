@@ -104,7 +104,9 @@ export const useRunStore = defineStore('run', () => {
       bake.value = kept.bake;
       version.value++;
     } catch (error) {
-      notice.problem(`The kept bake could not be read: ${errorText(error)} The shot itself is as it was. Bake it again.`);
+      notice.problem(
+        `The kept bake could not be read: ${errorText(error)} The shot itself is as it was. Bake it again.`,
+      );
       await deleteBake(id).catch(() => undefined);
     }
   }

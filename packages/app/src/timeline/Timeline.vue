@@ -21,7 +21,8 @@ const { width } = useElementSize(track);
 const shot = computed(() => document.shot!);
 const low = computed(() => shot.value.firstFrame - shot.value.preRoll);
 const high = computed(() => Math.max(shot.value.lastFrame, low.value + 1));
-const x = (frame: number) => MARGIN + ((frame - low.value) / (high.value - low.value)) * Math.max(1, width.value - 2 * MARGIN - 28);
+const x = (frame: number) =>
+  MARGIN + ((frame - low.value) / (high.value - low.value)) * Math.max(1, width.value - 2 * MARGIN - 28);
 const tickStep = computed(() => {
   const per = (high.value - low.value) / Math.max(1, (width.value - 2 * MARGIN) / 60);
   return [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].find((step) => step >= per) ?? 2000;
@@ -32,7 +33,9 @@ const ticks = computed(() => {
   for (let at = first; at <= high.value; at += tickStep.value) found.push(at);
   return found;
 });
-const baked = computed(() => (run.bakedUntil === null || run.stats.length === 0 ? null : { from: run.stats[0]!.frame, to: run.bakedUntil }));
+const baked = computed(() =>
+  run.bakedUntil === null || run.stats.length === 0 ? null : { from: run.stats[0]!.frame, to: run.bakedUntil },
+);
 const twists = computed(() => {
   if (!baked.value || run.stale) return [];
   const marks: number[] = [];
@@ -43,7 +46,7 @@ const signal = computed(() => {
   const points = run.stats.map(({ frame, stats }) => `${x(frame).toFixed(1)},${signalY(stats.maxStretch).toFixed(1)}`);
   return points.join(' ');
 });
-const worst = computed(() => (run.currentStats ? `${formatQuantity(run.currentStats.maxStretch, '%')} %` : '–'));
+const worst = computed(() => (run.currentStats ? `${formatQuantity(run.currentStats.maxStretch, '%', 2)} %` : '–'));
 
 function signalY(stretch: number): number {
   return 116 - 36 * Math.min(1, stretch / STRETCH_TOP);
@@ -51,7 +54,10 @@ function signalY(stretch: number): number {
 
 function frameAt(event: PointerEvent): number {
   const left = track.value!.getBoundingClientRect().left;
-  return low.value + ((event.clientX - left - MARGIN) / Math.max(1, width.value - 2 * MARGIN - 28)) * (high.value - low.value);
+  return (
+    low.value +
+    ((event.clientX - left - MARGIN) / Math.max(1, width.value - 2 * MARGIN - 28)) * (high.value - low.value)
+  );
 }
 
 function scrub(event: PointerEvent): void {
@@ -83,34 +89,112 @@ watch(
   <footer class="timeline" aria-label="Timeline">
     <div class="transport">
       <div class="buttons">
-        <button type="button" class="icon-button" title="First frame" @click="run.goTo(run.firstFrame)"><ChevronFirst :size="16" :stroke-width="1.5" /></button>
-        <button type="button" class="icon-button" title="One frame back (left)" @click="run.goTo(run.frame - 1)"><ChevronLeft :size="16" :stroke-width="1.5" /></button>
-        <button type="button" class="play" :title="run.playing ? 'Pause (space)' : 'Play (space)'" :disabled="run.bakedUntil === null" @click="toggle">
+        <button type="button" class="icon-button" title="First frame" @click="run.goTo(run.firstFrame)">
+          <ChevronFirst :size="16" :stroke-width="1.5" />
+        </button>
+        <button type="button" class="icon-button" title="One frame back (left)" @click="run.goTo(run.frame - 1)">
+          <ChevronLeft :size="16" :stroke-width="1.5" />
+        </button>
+        <button
+          type="button"
+          class="play"
+          :title="run.playing ? 'Pause (space)' : 'Play (space)'"
+          :disabled="run.bakedUntil === null"
+          @click="toggle"
+        >
           <component :is="run.playing ? Pause : Play" :size="16" :stroke-width="1.5" />
         </button>
-        <button type="button" class="icon-button" title="One frame on (right)" @click="run.goTo(run.frame + 1)"><ChevronRight :size="16" :stroke-width="1.5" /></button>
-        <button type="button" class="icon-button" title="Last frame" @click="run.goTo(run.lastFrame)"><ChevronLast :size="16" :stroke-width="1.5" /></button>
-        <span class="frame"><b data-testid="frame">{{ run.frame }}</b> <span class="small">of {{ run.lastFrame }}</span></span>
+        <button type="button" class="icon-button" title="One frame on (right)" @click="run.goTo(run.frame + 1)">
+          <ChevronRight :size="16" :stroke-width="1.5" />
+        </button>
+        <button type="button" class="icon-button" title="Last frame" @click="run.goTo(run.lastFrame)">
+          <ChevronLast :size="16" :stroke-width="1.5" />
+        </button>
+        <span class="frame"
+          ><b data-testid="frame">{{ run.frame }}</b> <span class="small">of {{ run.lastFrame }}</span></span
+        >
       </div>
       <div class="range small">
-        <span>range <InlineNumber label="First frame" :model-value="shot.firstFrame" :min="-10000" :max="100000" whole @change="setRange('firstFrame', 'First frame', $event)" />–<InlineNumber label="Last frame" :model-value="shot.lastFrame" :min="-10000" :max="100000" whole @change="setRange('lastFrame', 'Last frame', $event)" /></span>
-        <span><InlineNumber label="Frame rate" :model-value="shot.frameRate" :min="1" :max="240" @change="setRange('frameRate', 'Frame rate', $event)" /> fps</span>
-        <span>pre-roll <InlineNumber label="Pre-roll" :model-value="shot.preRoll" :min="0" :max="10000" whole @change="setRange('preRoll', 'Pre-roll', $event)" /></span>
+        <span
+          >range
+          <InlineNumber
+            label="First frame"
+            :model-value="shot.firstFrame"
+            :min="-10000"
+            :max="100000"
+            whole
+            @change="setRange('firstFrame', 'First frame', $event)" />–<InlineNumber
+            label="Last frame"
+            :model-value="shot.lastFrame"
+            :min="-10000"
+            :max="100000"
+            whole
+            @change="setRange('lastFrame', 'Last frame', $event)"
+        /></span>
+        <span
+          ><InlineNumber
+            label="Frame rate"
+            :model-value="shot.frameRate"
+            :min="1"
+            :max="240"
+            @change="setRange('frameRate', 'Frame rate', $event)"
+          />
+          fps</span
+        >
+        <span
+          >pre-roll
+          <InlineNumber
+            label="Pre-roll"
+            :model-value="shot.preRoll"
+            :min="0"
+            :max="10000"
+            whole
+            @change="setRange('preRoll', 'Pre-roll', $event)"
+        /></span>
       </div>
-      <div class="labels small"><span>frame</span><span>thread</span><span class="signal">worst stretch<br /><b class="strong">{{ worst }}</b></span></div>
+      <div class="labels small">
+        <span>frame</span><span>thread</span
+        ><span class="signal"
+          >worst stretch<br /><b class="strong">{{ worst }}</b></span
+        >
+      </div>
     </div>
     <div ref="track" class="track">
-      <svg width="100%" height="119" role="slider" aria-label="Frame" :aria-valuenow="run.frame" :aria-valuemin="run.firstFrame" :aria-valuemax="run.lastFrame" @pointerdown="scrub">
+      <svg
+        width="100%"
+        height="119"
+        role="slider"
+        aria-label="Frame"
+        :aria-valuenow="run.frame"
+        :aria-valuemin="run.firstFrame"
+        :aria-valuemax="run.lastFrame"
+        @pointerdown="scrub"
+      >
         <rect v-if="shot.preRoll > 0" :x="0" y="0" :width="x(shot.firstFrame)" height="119" class="pre-roll" />
         <g v-for="tick in ticks" :key="tick" class="tick">
           <line :x1="x(tick)" :x2="x(tick)" y1="18" y2="24" />
-          <text :x="x(tick)" y="14" text-anchor="middle">{{ String(tick).replace('-', '−') }}</text>
+          <text
+            v-if="x(tick) < x(run.frame) - 18 || x(tick) > x(run.frame) + 36"
+            :x="x(tick)"
+            y="14"
+            text-anchor="middle"
+          >
+            {{ String(tick).replace('-', '−') }}
+          </text>
         </g>
         <line x1="0" x2="100%" y1="24.5" y2="24.5" class="rule" />
         <line x1="0" x2="100%" y1="60.5" y2="60.5" class="rule" />
         <line :x1="x(shot.firstFrame)" :x2="x(shot.lastFrame)" y1="42" y2="42" class="absent" />
         <template v-if="baked">
-          <line v-if="run.stale" :x1="x(baked.from)" :x2="x(baked.to)" y1="42" y2="42" class="stale" data-testid="thread-stale" />
+          <line
+            v-if="run.stale"
+            :x1="x(baked.from)"
+            :x2="x(baked.to)"
+            y1="42"
+            y2="42"
+            class="stale"
+            data-testid="thread-stale"
+          />
           <template v-else>
             <line :x1="x(baked.from)" :x2="x(baked.to)" y1="42" y2="42" class="firm" data-testid="thread-firm" />
             <line v-for="at in twists" :key="at" :x1="at" :x2="at + 2.5" y1="44" y2="40" class="twist" />

@@ -68,10 +68,12 @@ function refreshPins(): void {
   for (const cloth of activeCloths(document.shot)) {
     const positions = shown.get(cloth.id);
     if (!positions || !cloth.visible) continue;
-    const placesOf = (points: readonly number[]) => points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]);
+    const placesOf = (points: readonly number[]) =>
+      points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]);
     for (const set of cloth.pinSets) {
       const chosen = holding && set.id === selection.pinSetId;
-      if (holding) marks.push({ places: placesOf(set.points), colour: colour(chosen ? '--indigo' : '--ink-9'), kind: 'pin' });
+      if (holding)
+        marks.push({ places: placesOf(set.points), colour: colour(chosen ? '--indigo' : '--ink-9'), kind: 'pin' });
     }
     if (holding && cloth.id === selection.cloth?.id && selection.points.length > 0) {
       marks.push({ places: placesOf(selection.points), colour: colour('--weld'), kind: 'dot' });
@@ -179,7 +181,12 @@ defineExpose({
     <div
       v-if="box"
       class="box"
-      :style="{ left: `${box.left}px`, top: `${box.top}px`, width: `${box.right - box.left}px`, height: `${box.bottom - box.top}px` }"
+      :style="{
+        left: `${box.left}px`,
+        top: `${box.top}px`,
+        width: `${box.right - box.left}px`,
+        height: `${box.bottom - box.top}px`,
+      }"
     />
     <div class="plate modes" role="group" aria-label="View">
       <button
@@ -194,20 +201,31 @@ defineExpose({
     </div>
     <div v-if="poseText" class="plate pose" data-testid="pose">
       <span>{{ poseText }}</span>
-      <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">Start the shot from this pose</button>
+      <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
+        Start the shot from this pose
+      </button>
       <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
     </div>
     <div v-if="selection.viewMode === 'stretch'" class="plate legend">
       <div><b>Stretch</b><span>of the wanted size</span></div>
       <div class="steps"><i v-for="step in steps" :key="step" :style="{ background: step }" /></div>
-      <div><span>−{{ limit }}</span><span>0</span><span>+{{ limit }}</span></div>
+      <div>
+        <span>−{{ limit }}</span
+        ><span>0</span><span>+{{ limit }}</span>
+      </div>
     </div>
     <div class="plate facts">
-      <span v-if="selectedSize"><i>{{ selectedSize.name }}</i>{{ selectedSize.text }}</span>
-      <span v-if="document.shot?.gravity.enabled"><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span>
+      <span v-if="selectedSize"
+        ><i>{{ selectedSize.name }}</i
+        >{{ selectedSize.text }}</span
+      >
+      <span v-if="document.shot?.gravity.enabled"
+        ><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span
+      >
       <span v-else><i>Gravity</i>off</span>
       <span v-if="document.shot?.wind.enabled"
-        ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to {{ formatQuantity(document.shot.wind.heading, '°') }}°</span
+        ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
+        {{ formatQuantity(document.shot.wind.heading, '°') }}°</span
       >
       <span v-else><i>No wind</i></span>
     </div>

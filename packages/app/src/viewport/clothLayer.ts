@@ -94,7 +94,14 @@ export class ClothLayer {
     for (const loop of borderLoops(topology(this.#mesh))) {
       const line = new Line2(
         new LineGeometry(),
-        new LineMaterial({ linewidth: 2, dashed: true, dashSize: 0.03, gapSize: 0.015, polygonOffset: true, polygonOffsetFactor: -4 }),
+        new LineMaterial({
+          linewidth: 2,
+          dashed: true,
+          dashSize: 0.03,
+          gapSize: 0.015,
+          polygonOffset: true,
+          polygonOffsetFactor: -4,
+        }),
       );
       line.frustumCulled = false;
       line.visible = false;

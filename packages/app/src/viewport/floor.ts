@@ -23,7 +23,12 @@ export class Floor {
 
   constructor() {
     const disc = new CircleGeometry(RADIUS, 64).rotateX(-Math.PI / 2);
-    this.#tone = new MeshBasicMaterial({ transparent: true, alphaMap: fadeTexture(), depthWrite: false, toneMapped: false });
+    this.#tone = new MeshBasicMaterial({
+      transparent: true,
+      alphaMap: fadeTexture(),
+      depthWrite: false,
+      toneMapped: false,
+    });
     this.#shadow = new ShadowMaterial({ transparent: true, opacity: 0.34, depthWrite: false });
     const tone = new Mesh(disc, this.#tone);
     tone.position.y = -0.002;
@@ -70,7 +75,10 @@ export class Floor {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new Float32BufferAttribute(places, 3));
     geometry.setAttribute('color', new Float32BufferAttribute(colours, 4));
-    const lines = new LineSegments(geometry, new LineBasicMaterial({ vertexColors: true, transparent: true, depthWrite: false, toneMapped: false }));
+    const lines = new LineSegments(
+      geometry,
+      new LineBasicMaterial({ vertexColors: true, transparent: true, depthWrite: false, toneMapped: false }),
+    );
     lines.renderOrder = -2;
     this.#lines.push({ object: lines, major });
     this.group.add(lines);

@@ -38,7 +38,7 @@ const DAY: Look = {
   shadow: 0.36,
   key: ['#FFF6EA', 2.7],
   sky: ['#E3E9F0', 0.7],
-  hemisphere: 0.55,
+  hemisphere: 0.75,
   exposure: 1.08,
   stitch: '#2F4A7D',
 };
@@ -54,8 +54,8 @@ const EVENING: Look = {
   stitch: '#8FA9DA',
 };
 
-/** Direction to the key light, from the left and a little behind: raking light lets folds read. */
-const KEY = new Vector3(-0.72, 0.86, 0.18).normalize();
+/** Direction to the key light, from the left and a little in front: raking light lets folds read. */
+const KEY = new Vector3(-0.8, 0.86, 0.52).normalize();
 /** Direction to the sky's broad, weaker light, from the camera's usual side. */
 const SKY = new Vector3(0.55, 0.7, 0.75);
 
@@ -70,7 +70,7 @@ export class StageView {
   readonly #scene = new Scene();
   readonly #key = new DirectionalLight();
   readonly #sky = new DirectionalLight();
-  readonly #hemisphere = new HemisphereLight('#FFFFFF', '#C9BDA9');
+  readonly #hemisphere = new HemisphereLight('#FFFFFF', '#CFC8BC');
   readonly #floor = new Floor();
   readonly #pins = new PinLayer();
   readonly #cloths = new Map<string, ClothLayer>();

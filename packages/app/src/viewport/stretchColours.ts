@@ -19,7 +19,8 @@ export function stretchColour(stretch: number, out = new Color()): Color {
 
 /** The scale's steps from squeezed to stretched, for the legend. */
 export function stretchSteps(): string[] {
-  return Array.from({ length: STEPS }, (_, i) =>
-    `#${stretchColour((((i + 0.5) / STEPS) * 2 - 1) * STRETCH_LIMIT).getHexString()}`,
+  return Array.from(
+    { length: STEPS },
+    (_, i) => `#${stretchColour((((i + 0.5) / STEPS) * 2 - 1) * STRETCH_LIMIT).getHexString()}`,
   );
 }

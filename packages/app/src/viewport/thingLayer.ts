@@ -75,7 +75,14 @@ export class ThingLayer {
     body.castShadow = body.receiveShadow = true;
     body.userData['thing'] = thing.id;
     const lines = new LineSegmentsGeometry().fromEdgesGeometry(edges);
-    const stitch = new LineMaterial({ linewidth: 2, dashed: true, dashSize: 0.03, gapSize: 0.015, polygonOffset: true, polygonOffsetFactor: -4 });
+    const stitch = new LineMaterial({
+      linewidth: 2,
+      dashed: true,
+      dashSize: 0.03,
+      gapSize: 0.015,
+      polygonOffset: true,
+      polygonOffsetFactor: -4,
+    });
     this.#outline = new LineSegments2(lines, stitch);
     this.#outline.computeLineDistances();
     this.#outline.visible = false;
@@ -87,7 +94,10 @@ export class ThingLayer {
   #addPeg(): void {
     const s = 0.06;
     const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(new Float32Array([-s, 0, 0, s, 0, 0, 0, -s, 0, 0, s, 0, 0, 0, -s, 0, 0, s]), 3));
+    geometry.setAttribute(
+      'position',
+      new BufferAttribute(new Float32Array([-s, 0, 0, s, 0, 0, 0, -s, 0, 0, s, 0, 0, 0, -s, 0, 0, s]), 3),
+    );
     const material: Material = new LineBasicMaterial({ color: '#4A5162' });
     this.group.add(new LineSegments(geometry, material));
     this.#disposables.push(geometry, material);

@@ -15,7 +15,10 @@ const writer = {
   },
 
   /** A zip with CLOTH-ID/0001.obj and so on, the same tree that the command line writes. */
-  async objSequence(cloths: SequenceCloth[], frames: { frame: number; positions: Float32Array[] }[]): Promise<Uint8Array> {
+  async objSequence(
+    cloths: SequenceCloth[],
+    frames: { frame: number; positions: Float32Array[] }[],
+  ): Promise<Uint8Array> {
     const files: AsyncZippable = {};
     for (const { frame, positions } of frames) {
       cloths.forEach((cloth, i) => {

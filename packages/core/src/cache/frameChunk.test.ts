@@ -5,8 +5,9 @@ import { frameFingerprint } from '../run/fingerprint';
 import { ChunkError, decodeChunk, encodeChunk } from './frameChunk';
 
 const cloth = fc.float32Array({ noNaN: true, maxLength: 60 }).map((values) => new Float32Array(values));
-const frame = fc.record({ frame: fc.integer({ min: -100, max: 1000 }), positions: fc.array(cloth, { maxLength: 3 }) }).map(
-  ({ frame, positions }): BakedFrame => ({
+const frame = fc
+  .record({ frame: fc.integer({ min: -100, max: 1000 }), positions: fc.array(cloth, { maxLength: 3 }) })
+  .map(({ frame, positions }): BakedFrame => ({
     frame,
     positions,
     stats: {
@@ -18,8 +19,7 @@ const frame = fc.record({ frame: fc.integer({ min: -100, max: 1000 }), positions
       contacts: 7,
       fingerprint: frameFingerprint(positions),
     },
-  }),
-);
+  }));
 
 describe('kept frames', () => {
   it('come back as they were', () => {
@@ -31,7 +31,9 @@ describe('kept frames', () => {
   });
 
   it('say so when any byte was changed or cut off', () => {
-    const whole = fc.array(frame, { minLength: 1, maxLength: 3 }).filter((frames) => frames.some((f) => f.positions.some((p) => p.length > 0)));
+    const whole = fc
+      .array(frame, { minLength: 1, maxLength: 3 })
+      .filter((frames) => frames.some((f) => f.positions.some((p) => p.length > 0)));
     fc.assert(
       fc.property(whole, fc.nat(), fc.boolean(), (frames, at, cut) => {
         const bytes = encodeChunk(frames);

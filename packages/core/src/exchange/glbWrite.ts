@@ -31,7 +31,11 @@ export async function writeGlb(objects: readonly GlbObject[], options: GlbOption
 function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, options: GlbOptions): Node {
   const { name, mesh, frames = [] } = object;
   const accessor = (type: 'VEC3' | 'VEC2' | 'SCALAR', array: Float32Array | Uint32Array): Accessor =>
-    document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
   const base = frames[0] ?? mesh.positions;
   const baseNormals = unitNormals(base, mesh.triangles);
   const material = document
@@ -55,8 +59,20 @@ function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, op
   moving.forEach((positions, i) => {
     const target = document
       .createPrimitiveTarget(`frame ${i + 2}`)
-      .setAttribute('POSITION', accessor('VEC3', positions.map((value, k) => value - base[k]!)))
-      .setAttribute('NORMAL', accessor('VEC3', unitNormals(positions, mesh.triangles).map((value, k) => value - baseNormals[k]!)));
+      .setAttribute(
+        'POSITION',
+        accessor(
+          'VEC3',
+          positions.map((value, k) => value - base[k]!),
+        ),
+      )
+      .setAttribute(
+        'NORMAL',
+        accessor(
+          'VEC3',
+          unitNormals(positions, mesh.triangles).map((value, k) => value - baseNormals[k]!),
+        ),
+      );
     primitive.addTarget(target);
   });
   const still = new Array<number>(moving.length).fill(0);

@@ -16,7 +16,8 @@ export function readObj(text: string): Mesh {
     };
     if (parts[0] === 'v') {
       const values = parts.slice(1, 4).map(Number);
-      if (values.length < 3 || values.some((value) => !Number.isFinite(value))) fail('has a point that is not three numbers');
+      if (values.length < 3 || values.some((value) => !Number.isFinite(value)))
+        fail('has a point that is not three numbers');
       positions.push(...values);
     } else if (parts[0] === 'f') {
       if (parts.length < 4) fail('has a face with fewer than three corners');

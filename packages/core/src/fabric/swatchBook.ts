@@ -24,7 +24,13 @@ function card(
   name: string,
   note: string,
   look: SwatchLook,
-  numbers: { gsm: number; mm: number; bend: [number, number]; stretch: [number, number]; shear: number } & Partial<Fabric>,
+  numbers: {
+    gsm: number;
+    mm: number;
+    bend: [number, number];
+    stretch: [number, number];
+    shear: number;
+  } & Partial<Fabric>,
 ): FabricCard {
   const { gsm, mm, bend, stretch, shear, ...rest } = numbers;
   const fabric = fabricSchema.parse({

@@ -33,7 +33,10 @@ export function weld(mesh: Mesh, options: Partial<WeldOptions> = {}): Welded {
     const at = [0, 1, 2].map((axis) => Math.floor(positions[i * 3 + axis]! / size));
     const found = nearby(cells, at).find((k) => {
       const j = kept[k]!;
-      const square = [0, 1, 2].reduce((sum, axis) => sum + (positions[i * 3 + axis]! - positions[j * 3 + axis]!) ** 2, 0);
+      const square = [0, 1, 2].reduce(
+        (sum, axis) => sum + (positions[i * 3 + axis]! - positions[j * 3 + axis]!) ** 2,
+        0,
+      );
       return square <= tolerance * tolerance;
     });
     if (found !== undefined) {
@@ -66,7 +69,6 @@ function nearby(cells: Map<string, number[]>, at: number[]): number[] {
   const found: number[] = [];
   for (let x = -1; x <= 1; x++)
     for (let y = -1; y <= 1; y++)
-      for (let z = -1; z <= 1; z++)
-        found.push(...(cells.get(`${at[0]! + x} ${at[1]! + y} ${at[2]! + z}`) ?? []));
+      for (let z = -1; z <= 1; z++) found.push(...(cells.get(`${at[0]! + x} ${at[1]! + y} ${at[2]! + z}`) ?? []));
   return found.sort((a, b) => a - b);
 }

@@ -2,16 +2,7 @@
 // units exist only where a number is shown or typed.
 
 export type Dimension =
-  | 'length'
-  | 'angle'
-  | 'time'
-  | 'speed'
-  | 'acceleration'
-  | 'arealDensity'
-  | 'tension'
-  | 'rigidity'
-  | 'ratio'
-  | 'count';
+  'length' | 'angle' | 'time' | 'speed' | 'acceleration' | 'arealDensity' | 'tension' | 'rigidity' | 'ratio' | 'count';
 
 interface UnitDefinition {
   dimension: Dimension;
@@ -59,12 +50,12 @@ export function fromUnit(value: number, unit: Unit): number {
   return value * definition(unit).inSI;
 }
 
-/** Shows an SI value with about four significant figures, thin-space thousands and a true minus. */
-export function formatQuantity(value: number, unit: Unit): string {
+/** Shows an SI value with so many significant figures, thin-space thousands and a true minus. */
+export function formatQuantity(value: number, unit: Unit, figures = 4): string {
   if (!Number.isFinite(value)) return 'not a number';
   const shown = inUnit(value, unit);
   const size = Math.abs(shown);
-  const places = size === 0 || size >= 1000 ? 0 : Math.max(0, Math.min(6, 3 - Math.floor(Math.log10(size))));
+  const places = size === 0 ? 0 : Math.max(0, Math.min(6, figures - 1 - Math.floor(Math.log10(size))));
   const [whole, part] = size.toFixed(places).split('.') as [string, string?];
   const grouped = whole.replace(/\B(?=(\d{3})+$)/g, '\u2009');
   const trimmed = part?.replace(/0+$/, '');
@@ -81,7 +72,10 @@ const PART = /^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d+)?)\s*([^\d\s+-]*
  */
 export function parseQuantity(text: string, shown: Unit): Parsed {
   const wanted = definition(shown).dimension;
-  let rest = text.replace(/−/g, '-').replace(/[\u2009\u00a0]/g, '').trim();
+  let rest = text
+    .replace(/−/g, '-')
+    .replace(/[\u2009\u00a0]/g, '')
+    .trim();
   if (rest === '') return { ok: false, reason: 'Type a number.' };
   let sum = 0;
   let sign = 1;

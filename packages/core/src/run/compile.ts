@@ -111,7 +111,13 @@ export function clothScale(cloth: Cloth, assets: Assets): ClothScale {
     const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
     const u = [0, 1, 2].map((axis) => positions[b + axis]! - positions[a + axis]!);
     const v = [0, 1, 2].map((axis) => positions[c + axis]! - positions[a + axis]!);
-    area += 0.5 * Math.sqrt((u[1]! * v[2]! - u[2]! * v[1]!) ** 2 + (u[2]! * v[0]! - u[0]! * v[2]!) ** 2 + (u[0]! * v[1]! - u[1]! * v[0]!) ** 2);
+    area +=
+      0.5 *
+      Math.sqrt(
+        (u[1]! * v[2]! - u[2]! * v[1]!) ** 2 +
+          (u[2]! * v[0]! - u[0]! * v[2]!) ** 2 +
+          (u[0]! * v[1]! - u[1]! * v[0]!) ** 2,
+      );
   }
   const box = bounds(positions);
   // On a square grid the spacing is the side of a cell, whose two faces have half its area each.
@@ -124,9 +130,22 @@ export function substepsOf(shot: Shot, assets: Assets): number {
   return shot.run.substeps ?? ruleSubsteps(shot, assets);
 }
 
-/** Substeps a frame that spacing, fabric and quality ask for. */
+/** Substeps a frame that spacing, fabric, quality and wind ask for. */
 export function ruleSubsteps(shot: Shot, assets: Assets): number {
-  const scales = activeCloths(shot).map((cloth) => clothScale(cloth, assets));
-  const gravity = Math.max(shot.gravity.enabled ? shot.gravity.strength : 0, 1);
-  return substepsFor(scales, gravity, 1 / shot.frameRate, shot.run.quality);
+  const cloths = activeCloths(shot);
+  const scales = cloths.map((cloth) => clothScale(cloth, assets));
+  return substepsFor(
+    scales,
+    Math.max(1, ...cloths.map((cloth) => loadAcceleration(shot, cloth))),
+    1 / shot.frameRate,
+    shot.run.quality,
+  );
+}
+
+/** The largest acceleration in m/s^2 that gravity and the strongest gust together give a cloth. */
+export function loadAcceleration(shot: Shot, { fabric }: Cloth): number {
+  const gravity = shot.gravity.enabled ? shot.gravity.strength : 0;
+  if (!shot.wind.enabled) return gravity;
+  const speed = shot.wind.speed * (1 + shot.wind.gustDepth);
+  return gravity + (0.5 * AIR_DENSITY * fabric.airAcross * speed * speed) / fabric.weight;
 }

@@ -8,7 +8,19 @@ import { bytesHash, textHash } from './fingerprint';
 /** A flat list of what the run depends on: a readable path and a value. */
 export type RunInputs = Record<string, string | number | boolean>;
 
-const SEEN_ONLY = new Set(['name', 'visible', 'colour', 'print', 'card', 'role', 'id', 'enabled', 'pinSets', 'detail', 'segments']);
+const SEEN_ONLY = new Set([
+  'name',
+  'visible',
+  'colour',
+  'print',
+  'card',
+  'role',
+  'id',
+  'enabled',
+  'pinSets',
+  'detail',
+  'segments',
+]);
 
 /** What the run of a shot depends on. Keys are paths such as “abc123.fabric.weight”. */
 export function runInputs(shot: Shot, assets: Assets): RunInputs {

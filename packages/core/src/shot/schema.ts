@@ -203,7 +203,11 @@ export const shotSchema = z
       }
       seen.add(thing.id);
       if (thing.role === 'cloth' && thing.shape.kind === 'ground') {
-        context.addIssue({ code: 'custom', path: ['things', i, 'shape'], message: 'the endless ground cannot be cloth' });
+        context.addIssue({
+          code: 'custom',
+          path: ['things', i, 'shape'],
+          message: 'the endless ground cannot be cloth',
+        });
       }
     });
   });
@@ -216,4 +220,3 @@ export type Collider = z.infer<typeof colliderSchema>;
 export type PinSet = z.infer<typeof pinSetSchema>;
 export type Print = z.infer<typeof printSchema>;
 export type Wind = z.infer<typeof windSchema>;
-

@@ -6,7 +6,9 @@ export type Side = 'start' | 'end' | 'top' | 'bottom';
 
 /** All points on the borders, in point order. */
 export function borderPoints(mesh: Mesh): number[] {
-  return borderLoops(topology(mesh)).flat().sort((a, b) => a - b);
+  return borderLoops(topology(mesh))
+    .flat()
+    .sort((a, b) => a - b);
 }
 
 /** Border points on one side of a cloth that is cut as a rectangle: u = least or most, v = least or most. */

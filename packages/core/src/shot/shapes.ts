@@ -125,7 +125,11 @@ export class MissingAssetError extends Error {
 
 /** How each kind of shape is called, which schema declares its numbers, and how its mesh is made. */
 export const SHAPES: {
-  [K in ShapeKind]: { label: string; schema: z.ZodObject; mesh: (shape: Extract<Shape, { kind: K }>, assets: Assets) => Mesh };
+  [K in ShapeKind]: {
+    label: string;
+    schema: z.ZodObject;
+    mesh: (shape: Extract<Shape, { kind: K }>, assets: Assets) => Mesh;
+  };
 } = {
   sheet: { label: 'Sheet', schema: sheetSchema, mesh: (shape) => sheet(shape) },
   box: {
@@ -148,8 +152,21 @@ export const SHAPES: {
   },
 };
 
-/** The mesh of a shape around its own origin. */
+/** Meshes that were made, by the shape that asked: documents are never changed in place, so a shape keeps its mesh. */
+const made = new WeakMap<Shape, Mesh>();
+
+/** The mesh of a shape around its own origin. Not to be written to: the same shape gives the same mesh. */
 export function shapeMesh(shape: Shape, assets: Assets): Mesh {
+  if (shape.kind === 'mesh') return SHAPES.mesh.mesh(shape, assets);
+  const known = Object.isFrozen(shape) ? made.get(shape) : undefined;
+  if (known) return known;
+  const mesh = buildShape(shape, assets);
+  // Only frozen shapes are sure to stay as they are; all that come from `edit` are frozen.
+  if (Object.isFrozen(shape)) made.set(shape, mesh);
+  return mesh;
+}
+
+function buildShape(shape: Shape, assets: Assets): Mesh {
   const entry = SHAPES[shape.kind] as { mesh: (shape: Shape, assets: Assets) => Mesh };
   return entry.mesh(shape, assets);
 }

@@ -37,7 +37,10 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
     const address = memory.allocate(edges.length * words * 4);
     const offsets = memory.integers(address, edges.length * words);
     edges.forEach((edge, i) => {
-      offsets.set(hingePoints(t, edge).map((point) => (firstPoint + point) * 16), i * words);
+      offsets.set(
+        hingePoints(t, edge).map((point) => (firstPoint + point) * 16),
+        i * words,
+      );
     });
     return { address, count: edges.length, edges };
   };

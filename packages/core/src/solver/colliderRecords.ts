@@ -37,7 +37,11 @@ export function writeCollider(
   values.set(collider.center, 4);
   values.set(collider.rotation, 8);
   if (collider.kind === 'ball') values[17] = collider.radius;
-  else if (collider.kind === 'box') values.set(collider.size.map((side) => side / 2), 17);
+  else if (collider.kind === 'box')
+    values.set(
+      collider.size.map((side) => side / 2),
+      17,
+    );
   else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
   return address;
 }

@@ -7,7 +7,11 @@
  *
  * @param points flat list, `arity` point indices a constraint
  */
-export function colour(points: ArrayLike<number>, arity: number, pointCount: number): { order: Uint32Array; starts: number[] } {
+export function colour(
+  points: ArrayLike<number>,
+  arity: number,
+  pointCount: number,
+): { order: Uint32Array; starts: number[] } {
   const count = points.length / arity;
   const colours = new Uint8Array(count);
   // Two words of 32 colours a point; meshes of ordinary cloth need 7 to 14.

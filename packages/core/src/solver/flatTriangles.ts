@@ -39,12 +39,7 @@ export function flatEdges(rest: Mesh, triangle: number): [number, number, number
   const [i, j, k] = [0, 1, 2].map((corner) => rest.triangles[triangle * 3 + corner]!) as [number, number, number];
   if (rest.material) {
     const m = rest.material;
-    return [
-      m[j * 2]! - m[i * 2]!,
-      m[j * 2 + 1]! - m[i * 2 + 1]!,
-      m[k * 2]! - m[i * 2]!,
-      m[k * 2 + 1]! - m[i * 2 + 1]!,
-    ];
+    return [m[j * 2]! - m[i * 2]!, m[j * 2 + 1]! - m[i * 2 + 1]!, m[k * 2]! - m[i * 2]!, m[k * 2 + 1]! - m[i * 2 + 1]!];
   }
   const p = rest.positions;
   const edge = (to: number): Vector3 => [
@@ -53,11 +48,7 @@ export function flatEdges(rest: Mesh, triangle: number): [number, number, number
     p[to * 3 + 2]! - p[i * 3 + 2]!,
   ];
   const [e1, e2] = [edge(j), edge(k)];
-  const normal: Vector3 = [
-    e1[1] * e2[2] - e1[2] * e2[1],
-    e1[2] * e2[0] - e1[0] * e2[2],
-    e1[0] * e2[1] - e1[1] * e2[0],
-  ];
+  const normal: Vector3 = [e1[1] * e2[2] - e1[2] * e2[1], e1[2] * e2[0] - e1[0] * e2[2], e1[0] * e2[1] - e1[1] * e2[0]];
   const size = length(normal);
   if (size < 1e-20) return [0, 0, 0, 0];
   const n: Vector3 = [normal[0] / size, normal[1] / size, normal[2] / size];

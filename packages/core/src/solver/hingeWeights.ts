@@ -50,7 +50,10 @@ export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Ar
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
       return angles.map((angle) => angle * angle);
     });
-    const fitted = fitNonNegative(squares, wanted.map((energy) => energy * area));
+    const fitted = fitNonNegative(
+      squares,
+      wanted.map((energy) => energy * area),
+    );
     for (let corner = 0; corner < 3; corner++) {
       const edge = t.faceEdges[face * 3 + corner]!;
       if (t.edgeFaces[edge * 2 + 1]! >= 0) stiffness[edge]! += fitted[corner]!;
@@ -117,7 +120,10 @@ function fitNonNegative(columns: number[][], wanted: number[]): [number, number,
   let bestError = Infinity;
   for (let set = 1; set < 8; set++) {
     const chosen = [0, 1, 2].filter((i) => set & (1 << i));
-    const solution = solveNormal(chosen.map((i) => columns[i]!), wanted);
+    const solution = solveNormal(
+      chosen.map((i) => columns[i]!),
+      wanted,
+    );
     if (!solution || solution.some((value) => value < 0)) continue;
     const full: [number, number, number] = [0, 0, 0];
     chosen.forEach((i, at) => (full[i] = solution[at]!));

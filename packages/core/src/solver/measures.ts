@@ -16,7 +16,11 @@ function faceStretch(
   face: number,
   out: Float64Array,
 ): void {
-  const [i, j, k] = [triangles[face * 3]! * stride, triangles[face * 3 + 1]! * stride, triangles[face * 3 + 2]! * stride];
+  const [i, j, k] = [
+    triangles[face * 3]! * stride,
+    triangles[face * 3 + 1]! * stride,
+    triangles[face * 3 + 2]! * stride,
+  ];
   let warp = 0;
   let weft = 0;
   for (let axis = 0; axis < 3; axis++) {

@@ -64,8 +64,7 @@ export function setMembraneStiffness(
   const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
   constraints.lanes.forEach((triangle, slot) => {
     const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
-    const compliance = (stiffness: number) =>
-      triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h);
+    const compliance = (stiffness: number) => (triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h));
     values[at + 28] = compliance(fabric.stretchWarp);
     values[at + 32] = compliance(fabric.stretchWeft);
     values[at + 36] = compliance(fabric.shear);

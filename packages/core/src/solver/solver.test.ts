@@ -57,7 +57,10 @@ describe('free motion', () => {
 describe('membrane', () => {
   it('stretches a loaded strip by F L / (k w)', () => {
     // A strip hung by its top, loaded by its own weight: the mean stretch is rho g L / (2 k).
-    const rest = place(sheet({ width: 0.3, height: 0.05, spacing: 0.01 }), { position: [0, 0, 0], rotation: [0, 0, -Math.PI / 2] });
+    const rest = place(sheet({ width: 0.3, height: 0.05, spacing: 0.01 }), {
+      position: [0, 0, 0],
+      rotation: [0, 0, -Math.PI / 2],
+    });
     const cloth = fabric({ weight: 0.5, stretchWarp: 12, squeeze: 1, bendWarp: 0, bendWeft: 0, shear: 5 });
     const top = Math.max(...rest.positions.filter((_, i) => i % 3 === 1));
     const held = [...Array(rest.positions.length / 3).keys()].filter((i) => rest.positions[i * 3 + 1]! > top - 1e-6);
@@ -102,9 +105,14 @@ describe('contact', () => {
     ['cylinder', { ...ground, kind: 'cylinder', radius: 0.15, height: 0.3, rotation: rotation([0.3, 0, 0]) }],
   ];
   it.each(things)('keeps every point at its clearance from a %s', (_, thing) => {
-    const rest = place(sheet({ width: 0.6, height: 0.6, spacing: 0.02 }), { position: [0, 0.3, 0], rotation: [0, 0, 0] });
+    const rest = place(sheet({ width: 0.6, height: 0.6, spacing: 0.02 }), {
+      position: [0, 0.3, 0],
+      rotation: [0, 0, 0],
+    });
     const cloth = fabric({ thickness: 0.002 });
-    const solver = new Solver(model({ rest, fabric: cloth }, { colliders: [thing, { ...ground, center: [0, -0.4, 0] }] }));
+    const solver = new Solver(
+      model({ rest, fabric: cloth }, { colliders: [thing, { ...ground, center: [0, -0.4, 0] }] }),
+    );
     for (let frame = 0; frame < 36; frame++) solver.advance(FRAME, 30);
     expect(solver.measure().contacts).toBeGreaterThan(50);
     const low = Math.min(...solver.positions(0).filter((_, i) => i % 3 === 1));
@@ -118,7 +126,13 @@ describe('state', () => {
     const make = () =>
       new Solver(
         model(
-          { rest: place(sheet({ width: 0.4, height: 0.4, spacing: 0.02 }), { position: [0, 0.1, 0], rotation: [0.2, 0, 0] }), fabric: fabric() },
+          {
+            rest: place(sheet({ width: 0.4, height: 0.4, spacing: 0.02 }), {
+              position: [0, 0.1, 0],
+              rotation: [0.2, 0, 0],
+            }),
+            fabric: fabric(),
+          },
           { colliders: [ground] },
         ),
       );

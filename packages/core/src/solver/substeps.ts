@@ -33,9 +33,9 @@ const BEND_LOSS = 35;
 export const FEWEST_SUBSTEPS = 4;
 export const MOST_SUBSTEPS = 800;
 
-/** False stretch as a share for substeps of h seconds. */
-export function falseStretch({ spacing, freeLength }: ClothScale, gravity: number, h: number): number {
-  return (gravity * freeLength * h * h) / (spacing * spacing);
+/** False stretch as a share for substeps of h seconds, under an acceleration in m/s^2 (gravity, and wind on light cloth). */
+export function falseStretch({ spacing, freeLength }: ClothScale, acceleration: number, h: number): number {
+  return (acceleration * freeLength * h * h) / (spacing * spacing);
 }
 
 /** The share of the bending rigidity that acts, 0 to 1. */
@@ -47,11 +47,16 @@ export function bendHonoured({ spacing, fabric }: ClothScale, h: number): number
 }
 
 /** Substeps for a frame of `seconds`, so that every cloth meets the quality's limits. */
-export function substepsFor(cloths: readonly ClothScale[], gravity: number, seconds: number, quality: Quality): number {
+export function substepsFor(
+  cloths: readonly ClothScale[],
+  acceleration: number,
+  seconds: number,
+  quality: Quality,
+): number {
   const limits = QUALITIES[quality];
   let count = FEWEST_SUBSTEPS;
   for (const cloth of cloths) {
-    const wholeFrame = falseStretch(cloth, gravity, seconds);
+    const wholeFrame = falseStretch(cloth, acceleration, seconds);
     count = Math.max(count, Math.ceil(Math.sqrt(wholeFrame / limits.stretch)));
     if (limits.bend > 0) {
       const { weight, bendWarp, bendWeft } = cloth.fabric;

@@ -27,7 +27,12 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
     <template v-if="document.shot">
       <div class="section">
         <h2 class="grow">Gravity</h2>
-        <ElSwitch :model-value="document.shot.gravity.enabled" aria-label="Gravity on" size="small" @update:model-value="turn('gravity', $event as boolean)" />
+        <ElSwitch
+          :model-value="document.shot.gravity.enabled"
+          aria-label="Gravity on"
+          size="small"
+          @update:model-value="turn('gravity', $event as boolean)"
+        />
       </div>
       <ThingQuantity
         v-if="document.shot.gravity.enabled"
@@ -42,7 +47,12 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
       <div class="rule" />
       <div class="section">
         <h2 class="grow">Wind</h2>
-        <ElSwitch :model-value="document.shot.wind.enabled" aria-label="Wind on" size="small" @update:model-value="turn('wind', $event as boolean)" />
+        <ElSwitch
+          :model-value="document.shot.wind.enabled"
+          aria-label="Wind on"
+          size="small"
+          @update:model-value="turn('wind', $event as boolean)"
+        />
       </div>
       <template v-if="document.shot.wind.enabled">
         <ThingQuantity
@@ -55,7 +65,11 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
           :find="findWind"
           subject="Wind"
         />
-        <FoldSection title="Gusts" :note="document.shot.wind.gustDepth > 0 ? 'on' : 'steady'" :open="document.shot.wind.gustDepth > 0">
+        <FoldSection
+          title="Gusts"
+          :note="document.shot.wind.gustDepth > 0 ? 'on' : 'steady'"
+          :open="document.shot.wind.gustDepth > 0"
+        >
           <ThingQuantity
             v-for="name in GUSTS"
             :key="name"

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { fabricSchema, findCard, printSchema, quantityOf, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
+import {
+  fabricSchema,
+  findCard,
+  printSchema,
+  quantityOf,
+  SWATCH_BOOK,
+  type FabricNumber,
+  type Shot,
+} from '@lumbra/core';
 import { computed, ref } from 'vue';
 import type { z } from 'zod';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -52,7 +60,11 @@ function choose(id: string): void {
   choosing.value = false;
 }
 
-function setPrint(label: string, change: (print: NonNullable<ReturnType<typeof findPrint>>) => void, merge: string | null = null): void {
+function setPrint(
+  label: string,
+  change: (print: NonNullable<ReturnType<typeof findPrint>>) => void,
+  merge: string | null = null,
+): void {
   document.edit(
     `${cloth.value!.name}, ${label}`,
     (draft) => {
@@ -168,14 +180,41 @@ function label(name: FabricNumber): string {
         </div>
         <label class="colour">
           <span>Colour</span>
-          <input type="color" :value="cloth.print.colour" @input="setPrint('colour', (target) => (target.colour = ($event.target as HTMLInputElement).value), 'print.colour')" />
+          <input
+            type="color"
+            :value="cloth.print.colour"
+            @input="
+              setPrint(
+                'colour',
+                (target) => (target.colour = ($event.target as HTMLInputElement).value),
+                'print.colour',
+              )
+            "
+          />
         </label>
         <template v-if="cloth.print.kind !== 'plain'">
           <label class="colour">
             <span>{{ cloth.print.kind === 'stripe' ? 'Stripes' : 'Lines' }}</span>
-            <input type="color" :value="cloth.print.second" @input="setPrint('second colour', (target) => (target.second = ($event.target as HTMLInputElement).value), 'print.second')" />
+            <input
+              type="color"
+              :value="cloth.print.second"
+              @input="
+                setPrint(
+                  'second colour',
+                  (target) => (target.second = ($event.target as HTMLInputElement).value),
+                  'print.second',
+                )
+              "
+            />
           </label>
-          <ThingQuantity :key="`${cloth.id}.repeat`" :schema="printSchema" name="repeat" :model-value="cloth.print.repeat" :find="findPrint" :subject="cloth.name" />
+          <ThingQuantity
+            :key="`${cloth.id}.repeat`"
+            :schema="printSchema"
+            name="repeat"
+            :model-value="cloth.print.repeat"
+            :find="findPrint"
+            :subject="cloth.name"
+          />
         </template>
       </FoldSection>
     </template>

@@ -14,23 +14,43 @@ const busy = computed(() => working.value !== null);
   <StationPanel title="Hand off" help="Files for other programs. Metres, y up.">
     <div class="section">
       <h2 class="grow">The bake</h2>
-      <span class="small">{{ hasBake ? `${run.stats.length} frames${run.stale ? ', stale' : ''}` : 'not baked yet' }}</span>
+      <span class="small">{{
+        hasBake ? `${run.stats.length} frames${run.stale ? ', stale' : ''}` : 'not baked yet'
+      }}</span>
     </div>
     <p v-if="!hasBake" class="small">Bake the range at Run first; then the whole motion can be written.</p>
     <template v-else>
-      <button type="button" class="secondary file" :disabled="busy" @click="objSequence">OBJ sequence<span class="small">zip, a file a frame</span></button>
-      <button type="button" class="secondary file" :disabled="busy" @click="report">Bake report<span class="small">JSON</span></button>
+      <button type="button" class="secondary file" :disabled="busy" @click="objSequence">
+        OBJ sequence<span class="small">zip, a file a frame</span>
+      </button>
+      <button type="button" class="secondary file" :disabled="busy" @click="report">
+        Bake report<span class="small">JSON</span>
+      </button>
     </template>
     <div class="rule" />
-    <div class="section"><h2 class="grow">This frame</h2><span class="small">as it is shown</span></div>
-    <button type="button" class="secondary file" :disabled="busy" @click="objFrame">OBJ<span class="small">frame {{ run.frame }}</span></button>
-    <button type="button" class="secondary file" :disabled="busy" @click="glbFrame">GLB<span class="small">frame {{ run.frame }}</span></button>
+    <div class="section">
+      <h2 class="grow">This frame</h2>
+      <span class="small">as it is shown</span>
+    </div>
+    <button type="button" class="secondary file" :disabled="busy" @click="objFrame">
+      OBJ<span class="small">frame {{ run.frame }}</span>
+    </button>
+    <button type="button" class="secondary file" :disabled="busy" @click="glbFrame">
+      GLB<span class="small">frame {{ run.frame }}</span>
+    </button>
     <div class="rule" />
-    <div class="section"><h2 class="grow">The shot</h2><span class="small">opens here and in the command line</span></div>
-    <button type="button" class="secondary file" :disabled="busy" @click="shotFile">Shot file<span class="small">.lumbra</span></button>
+    <div class="section">
+      <h2 class="grow">The shot</h2>
+      <span class="small">opens here and in the command line</span>
+    </div>
+    <button type="button" class="secondary file" :disabled="busy" @click="shotFile">
+      Shot file<span class="small">.lumbra</span>
+    </button>
     <p v-if="working" class="small writing" role="status">Writing {{ working }}…</p>
     <template #action>
-      <button type="button" class="primary" :disabled="!hasBake || busy" @click="glbSequence">Write GLB with motion</button>
+      <button type="button" class="primary" :disabled="!hasBake || busy" @click="glbSequence">
+        Write GLB with motion
+      </button>
     </template>
   </StationPanel>
 </template>

@@ -39,7 +39,9 @@ export function useHandOff() {
   /** Baked frames in order; staleness is the artist's choice, but is said. */
   function baked() {
     const frames = [...run.frames.values()].sort((a, b) => a.frame - b.frame);
-    return frames.filter(({ positions }) => positions.every((values, i) => values.length === cloths()[i]?.mesh.positions.length));
+    return frames.filter(({ positions }) =>
+      positions.every((values, i) => values.length === cloths()[i]?.mesh.positions.length),
+    );
   }
 
   async function write(name: string, work: () => Promise<{ data: Uint8Array | string; type: string }>): Promise<void> {
@@ -58,7 +60,10 @@ export function useHandOff() {
   const glbSequence = () =>
     write(`${stem()}.glb`, async () => {
       const frames = baked();
-      const objects: GlbObject[] = cloths().map((cloth, i) => ({ ...cloth, frames: frames.map(({ positions }) => positions[i]!) }));
+      const objects: GlbObject[] = cloths().map((cloth, i) => ({
+        ...cloth,
+        frames: frames.map(({ positions }) => positions[i]!),
+      }));
       return { data: await writeWorker().glb(objects, document.shot!.frameRate), type: 'model/gltf-binary' };
     });
 
@@ -76,7 +81,10 @@ export function useHandOff() {
   }
 
   const objFrame = () =>
-    write(`${stem()}-${String(run.frame).padStart(4, '0')}.obj`, async () => ({ data: await writeWorker().obj(shownObjects()), type: 'model/obj' }));
+    write(`${stem()}-${String(run.frame).padStart(4, '0')}.obj`, async () => ({
+      data: await writeWorker().obj(shownObjects()),
+      type: 'model/obj',
+    }));
 
   const glbFrame = () =>
     write(`${stem()}-${String(run.frame).padStart(4, '0')}.glb`, async () => ({
@@ -85,7 +93,10 @@ export function useHandOff() {
     }));
 
   const shotFile = () =>
-    write(`${stem()}.lumbra`, async () => ({ data: await writeShotFile(document.shot!, document.assets), type: 'application/zip' }));
+    write(`${stem()}.lumbra`, async () => ({
+      data: await writeShotFile(document.shot!, document.assets),
+      type: 'application/zip',
+    }));
 
   const report = () =>
     write(`${stem()}-report.json`, async () => {

@@ -73,26 +73,57 @@ function rename(event: Event): void {
       <div class="section">
         <h2 class="grow">Select on {{ cloth.name }}</h2>
         <span class="small" data-testid="selected-count">{{ selection.points.length }} points</span>
-        <button v-if="selection.points.length" type="button" class="icon-button" title="Select nothing" @click="selectPoints([])"><X :size="16" :stroke-width="1.5" /></button>
+        <button
+          v-if="selection.points.length"
+          type="button"
+          class="icon-button"
+          title="Select nothing"
+          @click="selectPoints([])"
+        >
+          <X :size="16" :stroke-width="1.5" />
+        </button>
       </div>
       <div class="choices">
-        <button type="button" class="choice with-icon" :aria-pressed="selection.tool === 'box'" title="Draw a box around points in the viewport; with shift, add to the selection" @click="selection.tool = selection.tool === 'box' ? 'look' : 'box'">
+        <button
+          type="button"
+          class="choice with-icon"
+          :aria-pressed="selection.tool === 'box'"
+          title="Draw a box around points in the viewport; with shift, add to the selection"
+          @click="selection.tool = selection.tool === 'box' ? 'look' : 'box'"
+        >
           <SquareDashed :size="14" :stroke-width="1.5" />Box
         </button>
         <button type="button" class="choice" @click="selectPoints(borderPoints(mesh))">Whole border</button>
         <template v-if="mesh.material">
           <button type="button" class="choice" @click="selectPoints(cornerPoints(mesh))">Corners</button>
-          <button v-for="side in SIDES" :key="side.id" type="button" class="choice" @click="selectPoints(sidePoints(mesh, side.id))">{{ side.label }}</button>
+          <button
+            v-for="side in SIDES"
+            :key="side.id"
+            type="button"
+            class="choice"
+            @click="selectPoints(sidePoints(mesh, side.id))"
+          >
+            {{ side.label }}
+          </button>
         </template>
       </div>
       <p class="small explain">
-        {{ selection.tool === 'box' ? 'Drag a box in the viewport. Shift adds to what is selected.' : 'Sides are those of the sheet as it is cut, seen from above.' }}
+        {{
+          selection.tool === 'box'
+            ? 'Drag a box in the viewport. Shift adds to what is selected.'
+            : 'Sides are those of the sheet as it is cut, seen from above.'
+        }}
       </p>
       <div class="rule" />
       <div class="section"><h2>Pin sets</h2></div>
       <p v-if="cloth.pinSets.length === 0" class="small">Nothing is pinned. Select points above, then pin them.</p>
       <div v-for="set in cloth.pinSets" :key="set.id" class="set">
-        <button type="button" class="row" :aria-current="set.id === selection.pinSetId" @click="selection.pinSetId = set.id">
+        <button
+          type="button"
+          class="row"
+          :aria-current="set.id === selection.pinSetId"
+          @click="selection.pinSetId = set.id"
+        >
           <span class="head" />
           <span class="grow cut">{{ set.name }}</span>
           <span class="small">{{ set.points.length }} points, stay</span>
@@ -100,10 +131,22 @@ function rename(event: Event): void {
       </div>
       <template v-if="chosenSet">
         <div class="section">
-          <input class="text-input grow" type="text" aria-label="Pin set name" maxlength="120" :value="chosenSet.name" @change="rename" @keydown.stop />
-          <button type="button" class="icon-button" title="Delete this pin set (undoable)" @click="unpin(chosenSet.id)"><Trash2 :size="16" :stroke-width="1.5" /></button>
+          <input
+            class="text-input grow"
+            type="text"
+            aria-label="Pin set name"
+            maxlength="120"
+            :value="chosenSet.name"
+            @change="rename"
+            @keydown.stop
+          />
+          <button type="button" class="icon-button" title="Delete this pin set (undoable)" @click="unpin(chosenSet.id)">
+            <Trash2 :size="16" :stroke-width="1.5" />
+          </button>
         </div>
-        <div class="choices"><button type="button" class="choice" @click="selectPoints([...chosenSet.points])">Select its points</button></div>
+        <div class="choices">
+          <button type="button" class="choice" @click="selectPoints([...chosenSet.points])">Select its points</button>
+        </div>
       </template>
     </template>
     <template #action>

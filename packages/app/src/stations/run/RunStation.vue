@@ -1,5 +1,16 @@
 <script setup lang="ts">
-import { activeCloths, bendHonoured, clothScale, falseStretch, formatQuantity, ruleSubsteps, substepsOf, type Quality, type Quantity } from '@lumbra/core';
+import {
+  activeCloths,
+  bendHonoured,
+  clothScale,
+  falseStretch,
+  formatQuantity,
+  loadAcceleration,
+  ruleSubsteps,
+  substepsOf,
+  type Quality,
+  type Quantity,
+} from '@lumbra/core';
 import { Square } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import QuantityField from '../../fields/QuantityField.vue';
@@ -38,14 +49,16 @@ const honours = computed(() => {
   const h = 1 / shot.frameRate / substeps.value;
   const scales = activeCloths(shot).map((cloth) => clothScale(cloth, document.assets));
   if (scales.length === 0) return null;
-  const gravity = shot.gravity.enabled ? shot.gravity.strength : 0;
+  const acceleration = Math.max(...activeCloths(shot).map((cloth) => loadAcceleration(shot, cloth)));
   return {
-    stretch: Math.max(...scales.map((scale) => falseStretch(scale, gravity, h))),
+    stretch: Math.max(...scales.map((scale) => falseStretch(scale, acceleration, h))),
     bend: Math.min(...scales.map((scale) => bendHonoured(scale, h))),
   };
 });
 const shown = computed(() => run.currentStats ?? run.stats.at(-1)?.stats ?? null);
-const changes = computed(() => (document.shot ? run.changes.map((change) => describeChange(change, document.shot!)) : []));
+const changes = computed(() =>
+  document.shot ? run.changes.map((change) => describeChange(change, document.shot!)) : [],
+);
 const rate = computed(() => {
   const p = run.progress;
   return p && p.done > 0 ? p.done / ((performance.now() - p.started) / 1000) : 0;
@@ -98,18 +111,32 @@ function remove(): void {
   <StationPanel title="Run" help="Settle it, run it live, or bake the range.">
     <template v-if="run.status === 'baking'">
       <div class="section">
-        <h2 class="grow" data-testid="progress">Baking frame {{ run.bakedUntil ?? run.firstFrame }} of {{ run.lastFrame }}</h2>
+        <h2 class="grow" data-testid="progress">
+          Baking frame {{ run.bakedUntil ?? run.firstFrame }} of {{ run.lastFrame }}
+        </h2>
         <span v-if="run.progress && run.progress.done > 1" class="strong">{{ clock(run.progress.left) }} left</span>
       </div>
-      <div class="yarn" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0" aria-valuemax="100">
+      <div
+        class="yarn"
+        role="progressbar"
+        :aria-valuenow="Math.round(share * 100)"
+        aria-valuemin="0"
+        aria-valuemax="100"
+      >
         <i :style="{ width: `${share * 100}%` }" />
       </div>
     </template>
     <template v-else-if="run.status === 'settling'">
-      <div class="section"><h2 class="grow">Settling</h2><span class="small">until its mean speed is below 5 mm/s</span></div>
+      <div class="section">
+        <h2 class="grow">Settling</h2>
+        <span class="small">until its mean speed is below 5 mm/s</span>
+      </div>
     </template>
     <template v-else-if="run.status === 'live'">
-      <div class="section"><h2 class="grow">Live</h2><span class="small">change numbers as it runs</span></div>
+      <div class="section">
+        <h2 class="grow">Live</h2>
+        <span class="small">change numbers as it runs</span>
+      </div>
     </template>
     <template v-else>
       <div class="section"><h2 class="grow">Without the timeline</h2></div>
@@ -119,23 +146,47 @@ function remove(): void {
       </div>
     </template>
     <div v-if="run.settle" class="figures" data-testid="settle-figures">
-      <div><b>{{ formatQuantity(run.settle.speed * 1000, '') }} mm/s</b><span>mean speed</span></div>
-      <div><b>{{ run.pose ? formatQuantity(run.pose.maxStretch, '%') : '–' }} %</b><span>worst stretch</span></div>
-      <div><b>{{ run.settle.step }}</b><span>{{ run.settle.atRest ? 'steps, at rest' : 'steps' }}</span></div>
+      <div>
+        <b>{{ formatQuantity(run.settle.speed * 1000, '', 2) }} mm/s</b><span>mean speed</span>
+      </div>
+      <div>
+        <b>{{ run.pose ? formatQuantity(run.pose.maxStretch, '%', 2) : '–' }} %</b><span>worst stretch</span>
+      </div>
+      <div>
+        <b>{{ run.settle.step }}</b><span>{{ run.settle.atRest ? 'steps, at rest' : 'steps' }}</span>
+      </div>
     </div>
     <div v-else-if="shown" class="figures">
-      <div v-if="run.status === 'baking'"><b>{{ formatQuantity(rate, '') }}</b><span>frames / s</span></div>
-      <div><b>{{ formatQuantity(shown.maxStretch, '%') }} %</b><span>worst stretch</span></div>
-      <div><b>{{ formatQuantity(shown.meanStretch, '%') }} %</b><span>mean stretch</span></div>
-      <div><b>{{ formatQuantity(shown.contacts, '') }}</b><span>contacts</span></div>
-      <div><b>{{ formatQuantity(shown.fastest, 'm/s') }} m/s</b><span>fastest point</span></div>
-      <div><b>{{ run.bake?.substeps ?? substeps }}</b><span>substeps</span></div>
-      <div v-if="run.status !== 'baking'"><b :title="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b><span>fingerprint</span></div>
+      <div v-if="run.status === 'baking'">
+        <b>{{ formatQuantity(rate, '', 2) }}</b><span>frames / s</span>
+      </div>
+      <div>
+        <b>{{ formatQuantity(shown.maxStretch, '%', 2) }} %</b><span>worst stretch</span>
+      </div>
+      <div>
+        <b>{{ formatQuantity(shown.meanStretch, '%', 2) }} %</b><span>mean stretch</span>
+      </div>
+      <div>
+        <b>{{ formatQuantity(shown.contacts, '') }}</b><span>contacts</span>
+      </div>
+      <div>
+        <b>{{ formatQuantity(shown.fastest, 'm/s', 2) }} m/s</b><span>fastest point</span>
+      </div>
+      <div>
+        <b>{{ run.bake?.substeps ?? substeps }}</b><span>substeps</span>
+      </div>
+      <div v-if="run.status !== 'baking'">
+        <b :title="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b
+        ><span>fingerprint</span>
+      </div>
     </div>
     <div class="rule" />
 
     <template v-if="changes.length > 0">
-      <div class="section"><h2 class="grow">Stale</h2><span class="small">changed since the bake</span></div>
+      <div class="section">
+        <h2 class="grow">Stale</h2>
+        <span class="small">changed since the bake</span>
+      </div>
       <div v-for="change in changes" :key="change.what" class="change">
         <span class="cut" :title="change.what">{{ change.what }}</span><span class="small">{{ change.values }}</span>
       </div>
@@ -157,8 +208,8 @@ function remove(): void {
       </button>
     </div>
     <p v-if="honours" class="small explain" data-testid="honours">
-      {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%') }} %, bend honoured to
-      {{ formatQuantity(Math.round(honours.bend * 100) / 100, '%') }} %.
+      {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%', 2) }} %, bend
+      honoured to {{ formatQuantity(honours.bend, '%', 2) }} %.
     </p>
     <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">
       <QuantityField
@@ -189,7 +240,9 @@ function remove(): void {
       <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
         <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
       </button>
-      <button v-else type="button" class="primary" :disabled="run.complete" @click="run.startBake()">{{ bakeLabel }}<kbd>B</kbd></button>
+      <button v-else type="button" class="primary" :disabled="run.complete" @click="run.startBake()">
+        {{ bakeLabel }}<kbd>B</kbd>
+      </button>
     </template>
   </StationPanel>
 </template>
@@ -221,7 +274,11 @@ kbd {
 .yarn i {
   display: block;
   height: 100%;
-  background: repeating-linear-gradient(115deg, var(--woad) 0 5px, color-mix(in srgb, var(--woad) 70%, var(--linen-1)) 5px 7px);
+  background: repeating-linear-gradient(
+    115deg,
+    var(--woad) 0 5px,
+    color-mix(in srgb, var(--woad) 70%, var(--linen-1)) 5px 7px
+  );
 }
 .figures {
   display: grid;

@@ -112,8 +112,12 @@ async function picked(event: Event): Promise<void> {
   <StationPanel title="Stage" help="The things of the shot, at their real sizes.">
     <div class="section"><h2>Add</h2></div>
     <div class="choices">
-      <button v-for="item in ADD" :key="item.kind" type="button" class="choice" @click="add(item.kind)">{{ item.label }}</button>
-      <button type="button" class="choice file" @click="picker?.click()"><FileUp :size="14" :stroke-width="1.5" />Mesh file</button>
+      <button v-for="item in ADD" :key="item.kind" type="button" class="choice" @click="add(item.kind)">
+        {{ item.label }}
+      </button>
+      <button type="button" class="choice file" @click="picker?.click()">
+        <FileUp :size="14" :stroke-width="1.5" />Mesh file
+      </button>
       <input ref="picker" type="file" accept=".obj,.glb" multiple hidden data-testid="mesh-file" @change="picked" />
     </div>
     <div class="rule" />
@@ -124,17 +128,38 @@ async function picked(event: Event): Promise<void> {
     <p v-else-if="!thing" class="empty small">Click a thing in the viewport or in the cast to change it.</p>
     <template v-else>
       <div class="section">
-        <input class="text-input grow strong" type="text" aria-label="Name" maxlength="120" :value="thing.name" @change="rename" @keydown.stop />
-        <button type="button" class="icon-button" title="Duplicate" @click="duplicate(thing.id)"><Copy :size="16" :stroke-width="1.5" /></button>
-        <button type="button" class="icon-button" title="Delete (undoable)" @click="remove(thing.id)"><Trash2 :size="16" :stroke-width="1.5" /></button>
+        <input
+          class="text-input grow strong"
+          type="text"
+          aria-label="Name"
+          maxlength="120"
+          :value="thing.name"
+          @change="rename"
+          @keydown.stop
+        />
+        <button type="button" class="icon-button" title="Duplicate" @click="duplicate(thing.id)">
+          <Copy :size="16" :stroke-width="1.5" />
+        </button>
+        <button type="button" class="icon-button" title="Delete (undoable)" @click="remove(thing.id)">
+          <Trash2 :size="16" :stroke-width="1.5" />
+        </button>
       </div>
       <div v-if="shape && shape.kind !== 'ground'" class="choices" role="group" aria-label="Role">
-        <button v-for="role in ROLES" :key="role.id" type="button" class="choice" :aria-pressed="thing.role === role.id" @click="setRole(role.id)">
+        <button
+          v-for="role in ROLES"
+          :key="role.id"
+          type="button"
+          class="choice"
+          :aria-pressed="thing.role === role.id"
+          @click="setRole(role.id)"
+        >
           {{ role.label }}
         </button>
       </div>
       <template v-if="shape && shapeSchema && numbers.length > 0">
-        <div class="section"><h2>{{ SHAPES[shape.kind].label }}</h2></div>
+        <div class="section">
+          <h2>{{ SHAPES[shape.kind].label }}</h2>
+        </div>
         <ThingQuantity
           v-for="number in numbers"
           :key="`${thing.id}.${number.name}`"
@@ -149,8 +174,20 @@ async function picked(event: Event): Promise<void> {
       </template>
       <template v-if="thing.role === 'collider'">
         <div class="section"><h2>Contact</h2></div>
-        <ThingQuantity :schema="colliderSchema" name="clearance" :model-value="thing.clearance" :find="findThing" :subject="thing.name" />
-        <ThingQuantity :schema="colliderSchema" name="friction" :model-value="thing.friction" :find="findThing" :subject="thing.name" />
+        <ThingQuantity
+          :schema="colliderSchema"
+          name="clearance"
+          :model-value="thing.clearance"
+          :find="findThing"
+          :subject="thing.name"
+        />
+        <ThingQuantity
+          :schema="colliderSchema"
+          name="friction"
+          :model-value="thing.friction"
+          :find="findThing"
+          :subject="thing.name"
+        />
       </template>
       <FoldSection title="Place and turn" :open="true"><PlaceFields :key="thing.id" :thing="thing" /></FoldSection>
     </template>

@@ -41,7 +41,14 @@ export function useAddThing() {
       ball: () => solid('Ball', { kind: 'ball', radius: 0.25, detail: 3 }, 0.25),
       cylinder: () => solid('Cylinder', { kind: 'cylinder', radius: 0.1, height: 1, segments: 32 }, 0.5),
       ring: () => solid('Ring', { kind: 'ring', radius: 0.3, tubeRadius: 0.05, segments: 48 }, 0.05),
-      ground: () => createCollider({ id, name: freeName(shot, 'Ground'), shape: { kind: 'ground' }, friction: 0.5, clearance: 0.002 }),
+      ground: () =>
+        createCollider({
+          id,
+          name: freeName(shot, 'Ground'),
+          shape: { kind: 'ground' },
+          friction: 0.5,
+          clearance: 0.002,
+        }),
     };
     function solid(name: string, shape: Shape, height: number) {
       return createCollider({ id, name: freeName(shot!, name), shape, position: [0, height, 0] });

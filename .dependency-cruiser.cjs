@@ -1,0 +1,71 @@
+/** Imports point one way: app, server, cli to core; inside core downwards only. See docs/architecture.md. */
+const inside = (folder) => `^packages/core/src/${folder}/`;
+const forbid = (name, from, to, comment) => ({
+  name,
+  severity: 'error',
+  comment,
+  from: { path: from, pathNot: '\\.test\\.ts$' },
+  to: { path: to },
+});
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circular', severity: 'error', comment: 'One-way imports.', from: {}, to: { circular: true } },
+    forbid(
+      'core-stands-alone',
+      '^packages/core/',
+      '^(packages/(app|server|cli)|demo|bench|e2e)/',
+      'Core knows nobody above it.',
+    ),
+    forbid('core-without-node', '^packages/core/src', '^(node:|fs$|path$|crypto$)', 'Core runs in browsers too.'),
+    forbid(
+      'core-without-interface',
+      '^packages/core/',
+      'node_modules/(vue|three|dexie|element-plus)/',
+      'No interface code in core.',
+    ),
+    forbid(
+      'math-is-lowest',
+      inside('math'),
+      inside('(mesh|fabric|shot|solver|run|cache|exchange|quantity)'),
+      'math imports nothing.',
+    ),
+    forbid(
+      'mesh-is-low',
+      inside('mesh'),
+      inside('(fabric|shot|solver|run|cache|exchange|quantity)'),
+      'mesh knows only math.',
+    ),
+    forbid(
+      'solver-knows-arrays',
+      inside('solver'),
+      inside('(shot|run|cache|exchange)'),
+      'The solver knows no documents.',
+    ),
+    forbid(
+      'shot-below-run',
+      inside('shot'),
+      inside('(solver|run|cache|exchange)'),
+      'The document does not know how it is run.',
+    ),
+    forbid(
+      'fabric-below-shot',
+      inside('fabric'),
+      inside('(shot|solver|run|cache|exchange)'),
+      'Fabrics are plain numbers.',
+    ),
+    forbid('server-apart', '^packages/server/', '^packages/(app|cli)/', 'The server serves built files.'),
+    forbid('app-apart', '^packages/app/', '^packages/(server|cli)/', 'The app never knows the server.'),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|build|assembly)/' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'default'],
+      extensions: ['.ts', '.js', '.vue'],
+    },
+  },
+};

@@ -1,0 +1,43 @@
+import { execSync } from 'node:child_process';
+import { defineConfig } from '@playwright/test';
+
+const chromium = execSync('command -v chromium', { encoding: 'utf8', shell: '/bin/sh' }).trim();
+const PORT = 4321;
+
+/** Debian's Chromium, drawing WebGL in software. Nothing is fetched from outside. */
+export const LAUNCH = {
+  executablePath: chromium,
+  args: [
+    '--no-sandbox',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--no-first-run',
+    '--disable-quic',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+  ],
+};
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
+  // Two cores: one browser with its drawing and its worker fills them.
+  workers: 1,
+  reporter: [['list'], ['json', { outputFile: '../.reports/e2e.json' }]],
+  outputDir: '../test-results',
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: LAUNCH,
+    acceptDownloads: true,
+  },
+  webServer: {
+    command: `npx lumbra serve --port ${PORT}`,
+    cwd: '..',
+    url: `http://localhost:${PORT}`,
+    reuseExistingServer: false,
+  },
+});
