@@ -24,7 +24,7 @@ test('what cannot be read is refused with a reason, and nothing changes', async 
 
   await give('good.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n');
   await expect(cast).toContainText('4 things');
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(cast).toContainText('3 things');
   await context.close();
 });
@@ -47,7 +47,7 @@ test('numbers that cannot be are refused in the field and say why', async ({ bas
   await spacing.fill('0.9m');
   await spacing.press('Enter');
   await expect(page.locator(message).last()).toContainText('the spacing is larger than the sheet');
-  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
   await context.close();
 });
 

@@ -13,7 +13,7 @@ export function nf020Awning(): Shot {
     const m = mesh.material!;
     const points: number[] = [];
     for (let i = 0; i < m.length / 2; i++) {
-      if (Math.abs(m[i * 2]! - u) + Math.abs(m[i * 2 + 1]! - v) < 0.125) points.push(i);
+      if (Math.abs(m[i * 2]! - u) + Math.abs(m[i * 2 + 1]! - v) < 0.085) points.push(i);
     }
     return points;
   };
@@ -40,7 +40,7 @@ export function nf020Awning(): Shot {
     name: 'Awning',
     lastFrame: 144,
     run: { quality: 'shot' },
-    camera: { position: [3.6, 2.75, 4.9], target: [0.05, 1.2, 0.1] },
+    camera: { position: [3.9, 2.9, 5.6], target: [0.25, 1.1, 0.1] },
     wind: { enabled: true, speed: 4.2, heading: 1.15, rise: 0.3, gustDepth: 0.4, gustPeriod: 2.2 },
     things: [
       createCloth({

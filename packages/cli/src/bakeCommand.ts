@@ -16,7 +16,7 @@ import {
   type Mesh,
   type Shot,
 } from '@lumbra/core';
-import type { CacheFormat } from './main';
+import type { CacheFormat } from './formats';
 
 interface BakeOptions {
   out: string;

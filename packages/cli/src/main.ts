@@ -1,9 +1,7 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
+import { FORMATS, type CacheFormat } from './formats';
 import { serveCommand } from './serveCommand';
-
-const FORMATS = ['obj', 'glb'] as const;
-export type CacheFormat = (typeof FORMATS)[number];
 
 function frameRange(text: string): { first: number; last: number } {
   const match = /^(-?\d+)-(-?\d+)$/.exec(text);

@@ -19,6 +19,7 @@ export * from './shot/followShapes';
 export * from './shot/readShot';
 export * from './shot/jsonSchema';
 export * from './shot/selectPoints';
+export * from './solver/model';
 export * from './solver/substeps';
 export * from './solver/flatTriangles';
 export * from './solver/measures';

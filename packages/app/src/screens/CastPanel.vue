@@ -55,7 +55,7 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
         <div
           v-for="thing in group.things"
           :key="thing.id"
-          class="thing"
+          class="thing stitched"
           :class="{ hidden: !thing.visible }"
           :aria-current="thing.id === selection.thingId"
         >
@@ -133,15 +133,6 @@ header {
 }
 .thing[aria-current='true'] {
   background: var(--linen-0);
-}
-.thing[aria-current='true']::before {
-  content: '';
-  position: absolute;
-  left: 0;
-  top: 2px;
-  bottom: 2px;
-  width: 2px;
-  background: repeating-linear-gradient(var(--indigo) 0 6px, transparent 6px 9px);
 }
 .thing[aria-current='true'] .name > span:nth-child(2) {
   font-weight: 600;

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { createCollider, createCloth, createShot, newId, readShotFile } from '@lumbra/core';
-import { FolderOpen, Moon, Plus, RotateCcw, Sun, Trash2 } from '@lucide/vue';
+import { FolderOpen, Plus, RotateCcw, Trash2 } from '@lucide/vue';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { database, storageProblem, type BakeRow, type ProductionRow, type ShotRow } from '../storage/database';
 import { ensureDemo, restoreDemo } from '../storage/demo';
 import { addShot, deleteShot, listProductions, listShots } from '../storage/shots';
 import { errorText, useNoticeStore } from '../stores/notice';
-import { useThemeStore } from '../stores/theme';
 import { inputsHash, runInputs } from '@lumbra/core';
 import BrandMark from './BrandMark.vue';
+import ThemeButton from './ThemeButton.vue';
 
 const OWN = 'own-shots';
 
@@ -21,7 +21,6 @@ interface Card {
 }
 
 const notice = useNoticeStore();
-const theme = useThemeStore();
 const router = useRouter();
 const productions = shallowRef<ProductionRow[]>([]);
 const counts = ref<Record<string, number>>({});
@@ -160,16 +159,7 @@ async function openDemo(): Promise<void> {
     <header class="top">
       <BrandMark />
       <span class="grow" />
-      <button
-        type="button"
-        class="icon-button"
-        :title="theme.evening ? 'Day' : 'Evening'"
-        aria-label="Evening theme"
-        :aria-pressed="theme.evening"
-        @click="theme.toggle()"
-      >
-        <component :is="theme.evening ? Sun : Moon" :size="16" :stroke-width="1.5" />
-      </button>
+      <ThemeButton />
     </header>
     <aside>
       <h2>Productions</h2>

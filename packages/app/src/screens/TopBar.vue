@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { Keyboard, Moon, Redo2, Sun, Undo2 } from '@lucide/vue';
+import { Keyboard, Redo2, Undo2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { useDocumentStore } from '../stores/document';
-import { useThemeStore } from '../stores/theme';
 import BrandMark from './BrandMark.vue';
+import ThemeButton from './ThemeButton.vue';
 
 defineEmits<{ keys: [] }>();
 const document = useDocumentStore();
-const theme = useThemeStore();
 const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 'Not saved' })[document.saving]);
 </script>
 
@@ -43,16 +42,7 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
     <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{
       savedText
     }}</span>
-    <button
-      type="button"
-      class="icon-button"
-      :title="theme.evening ? 'Day' : 'Evening'"
-      aria-label="Evening theme"
-      :aria-pressed="theme.evening"
-      @click="theme.toggle()"
-    >
-      <component :is="theme.evening ? Sun : Moon" :size="16" :stroke-width="1.5" />
-    </button>
+    <ThemeButton />
     <button type="button" class="icon-button" title="Keys (?)" aria-label="Keys" @click="$emit('keys')">
       <Keyboard :size="16" :stroke-width="1.5" />
     </button>

@@ -225,7 +225,7 @@ defineExpose({
       <span v-else><i>Gravity</i>off</span>
       <span v-if="document.shot?.wind.enabled"
         ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
-        {{ formatQuantity(document.shot.wind.heading, '°') }}°</span
+        {{ formatQuantity(document.shot.wind.heading, '°', 2) }}°</span
       >
       <span v-else><i>No wind</i></span>
     </div>

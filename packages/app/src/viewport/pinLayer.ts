@@ -12,7 +12,7 @@ import {
 } from 'three';
 
 /** Sets with more points than this are shown as dots without shafts. */
-const MOST_SHAFTS = 48;
+const MOST_SHAFTS = 24;
 const SHAFT_PIXELS = 24;
 
 export interface PinMarks {

@@ -35,11 +35,11 @@ const DAY: Look = {
   ground: '#CDC9C1',
   floor: '#CFCBC3',
   line: '#8A8474',
-  shadow: 0.36,
-  key: ['#FFF6EA', 2.7],
-  sky: ['#E3E9F0', 0.7],
-  hemisphere: 0.75,
-  exposure: 1.08,
+  shadow: 0.3,
+  key: ['#FFF6EA', 2.3],
+  sky: ['#E3E9F0', 0.6],
+  hemisphere: 1.45,
+  exposure: 1.02,
   stitch: '#2F4A7D',
 };
 const EVENING: Look = {
@@ -47,9 +47,9 @@ const EVENING: Look = {
   floor: '#34353A',
   line: '#5A5D66',
   shadow: 0.55,
-  key: ['#FFE6C4', 2.1],
+  key: ['#FFE6C4', 1.9],
   sky: ['#AEBBD6', 0.5],
-  hemisphere: 0.4,
+  hemisphere: 0.75,
   exposure: 1,
   stitch: '#8FA9DA',
 };
@@ -94,7 +94,7 @@ export class StageView {
     this.#key.shadow.mapSize.set(2048, 2048);
     this.#key.shadow.bias = -0.0012;
     this.#key.shadow.normalBias = 0.014;
-    this.#key.shadow.radius = 3;
+    this.#key.shadow.radius = 6;
     this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group, this.#pins.group);
     this.setEvening(false);
   }

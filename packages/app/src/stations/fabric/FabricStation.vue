@@ -1,21 +1,13 @@
 <script setup lang="ts">
-import {
-  fabricSchema,
-  findCard,
-  printSchema,
-  quantityOf,
-  SWATCH_BOOK,
-  type FabricNumber,
-  type Shot,
-} from '@lumbra/core';
+import { findCard, printSchema, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
 import { computed, ref } from 'vue';
-import type { z } from 'zod';
 import FoldSection from '../../fields/FoldSection.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
+import FabricNumbers from './FabricNumbers.vue';
 
 const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
 const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
@@ -43,7 +35,6 @@ function find(draft: Shot) {
   const found = draft.things.find(({ id }) => id === cloth.value?.id);
   return found?.role === 'cloth' ? found : undefined;
 }
-const findFabric = (draft: Shot) => find(draft)?.fabric;
 const findPrint = (draft: Shot) => find(draft)?.print;
 
 function choose(id: string): void {
@@ -73,10 +64,6 @@ function setPrint(
     },
     merge,
   );
-}
-
-function label(name: FabricNumber): string {
-  return quantityOf(fabricSchema.shape[name] as z.core.$ZodType)!.label;
 }
 </script>
 
@@ -118,52 +105,15 @@ function label(name: FabricNumber): string {
         </button>
       </div>
       <div class="rule" />
-      <ThingQuantity
-        v-for="name in FIRST"
-        :key="`${cloth.id}.${name}`"
-        :schema="fabricSchema"
-        :name="name"
-        :model-value="cloth.fabric[name]"
-        :find="findFabric"
-        :reset="card?.fabric[name]"
-        :subject="cloth.name"
-        :label="label(name)"
-      />
+      <FabricNumbers :cloth="cloth" :names="FIRST" />
       <FoldSection title="Stretch and shear">
-        <ThingQuantity
-          v-for="name in GIVE"
-          :key="`${cloth.id}.${name}`"
-          :schema="fabricSchema"
-          :name="name"
-          :model-value="cloth.fabric[name]"
-          :find="findFabric"
-          :reset="card?.fabric[name]"
-          :subject="cloth.name"
-        />
+        <FabricNumbers :cloth="cloth" :names="GIVE" />
       </FoldSection>
       <FoldSection title="Rest size">
-        <ThingQuantity
-          v-for="name in SIZE"
-          :key="`${cloth.id}.${name}`"
-          :schema="fabricSchema"
-          :name="name"
-          :model-value="cloth.fabric[name]"
-          :find="findFabric"
-          :reset="card?.fabric[name]"
-          :subject="cloth.name"
-        />
+        <FabricNumbers :cloth="cloth" :names="SIZE" />
       </FoldSection>
       <FoldSection title="Damping and air">
-        <ThingQuantity
-          v-for="name in AIR"
-          :key="`${cloth.id}.${name}`"
-          :schema="fabricSchema"
-          :name="name"
-          :model-value="cloth.fabric[name]"
-          :find="findFabric"
-          :reset="card?.fabric[name]"
-          :subject="cloth.name"
-        />
+        <FabricNumbers :cloth="cloth" :names="AIR" />
       </FoldSection>
       <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
         <div class="choices">

@@ -1,0 +1,80 @@
+// `npm run screenshots`: runs the app with the demo production and takes the pictures of docs/screenshots and of the
+// demo's cards. Needs a built app; takes about two minutes.
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { serve } from '@lumbra/server';
+import type { Page } from '@playwright/test';
+import { drawn, openBrowser, station } from '../e2e/bench';
+
+const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+const folder = path.join(root, 'docs', 'screenshots');
+const cards = path.join(root, 'packages', 'app', 'public', 'demo');
+mkdirSync(folder, { recursive: true });
+mkdirSync(cards, { recursive: true });
+
+const address = await serve({ port: 0 });
+const { context, page } = await openBrowser(address);
+
+/** Waits until the viewport is drawn and quiet, then takes the picture. */
+async function take(name: string): Promise<void> {
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: path.join(folder, `${name}.png`) });
+  console.log(`screenshots: ${name}`);
+}
+
+async function bakeAll(): Promise<void> {
+  await station(page, 'Run');
+  await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
+  await page.getByRole('button', { name: 'Baked' }).waitFor({ timeout: 300_000 });
+}
+
+/** The picture that the app itself keeps of a shot. */
+async function keepCard(from: Page, id: string, code: string): Promise<void> {
+  const text = await from.evaluate(async (shot) => {
+    const open = indexedDB.open('lumbra');
+    await new Promise((resolve) => (open.onsuccess = resolve));
+    const request = open.result.transaction('shots').objectStore('shots').get(shot);
+    await new Promise((resolve) => (request.onsuccess = resolve));
+    const blob = (request.result as { picture: Blob }).picture;
+    const bytes = new Uint8Array(await blob.arrayBuffer());
+    return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+  }, id);
+  writeFileSync(path.join(cards, `${code}.png`), Buffer.from(text, 'latin1'));
+}
+
+await page.goto('/shot/nf020');
+await drawn(page);
+await bakeAll();
+await page.getByRole('slider', { name: 'Frame' }).click({ position: { x: 560, y: 42 } });
+await station(page, 'Hold');
+await page.getByRole('button', { name: /Front posts/ }).click();
+await take('hold');
+await station(page, 'Air');
+await take('air');
+await page.getByRole('button', { name: 'Evening theme' }).click();
+await station(page, 'Hold');
+await page.getByRole('button', { name: /Front posts/ }).click();
+await take('hold-evening');
+await page.getByRole('button', { name: 'Evening theme' }).click();
+await page.keyboard.press('Escape');
+await page.getByRole('link', { name: 'Lumbra' }).click();
+await page.getByRole('link', { name: 'Open Crate cover' }).click();
+await drawn(page);
+await take('stage');
+await bakeAll();
+await take('run');
+await station(page, 'Fabric');
+await page.getByRole('button', { name: 'Stretch', exact: true }).click();
+await take('fabric-stretch');
+await page.getByRole('button', { name: 'Print', exact: true }).click();
+await page.getByRole('button', { name: 'Swatch book' }).click();
+await take('fabric');
+await station(page, 'Hand off');
+await take('hand-off');
+await page.getByRole('link', { name: 'Lumbra' }).click();
+await take('home');
+await keepCard(page, 'nf010', 'NF010');
+await keepCard(page, 'nf020', 'NF020');
+await context.close();
+process.exit(0);
