@@ -1,6 +1,8 @@
+import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
+  plugins: [vue()],
   test: {
     include: ['{packages/*,demo,bench}/src/**/*.test.ts'],
     testTimeout: 60_000,

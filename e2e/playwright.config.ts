@@ -33,6 +33,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: LAUNCH,
     acceptDownloads: true,
+    actionTimeout: 30_000,
   },
   webServer: {
     command: `npx lumbra serve --port ${PORT}`,

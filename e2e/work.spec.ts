@@ -27,7 +27,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   const frames: string[] = [];
   for await (const baked of bakeFrames(new BakeRun(shot, new Map()), 24)) frames.push(baked.stats.fingerprint);
   await station(page, 'Hand off');
-  const reportDownload = page.waitForEvent('download');
+  const reportDownload = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: /Bake report/ }).click();
   const report = JSON.parse(readFileSync(await (await reportDownload).path(), 'utf8')) as {
     fingerprint: string;
@@ -57,6 +57,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   await expect(page.getByTestId('frame')).toHaveText('1');
 
   // Reload: the bake is there, and is firm.
+  await expect(page.getByTestId('saved')).toHaveText('Saved');
   await page.reload();
   await drawn(page);
   await expect(page.getByTestId('thread-firm')).toHaveCount(1);
@@ -65,7 +66,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
 
   // GLB with motion.
   await station(page, 'Hand off');
-  const glbDownload = page.waitForEvent('download');
+  const glbDownload = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: 'Write GLB with motion' }).click();
   const glb = readFileSync(await (await glbDownload).path());
   const validation = await validateBytes(new Uint8Array(glb));
@@ -74,7 +75,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   expect(validation.info.hasMorphTargets).toBe(true);
 
   // OBJ sequence: one file a frame, with the positions of that frame.
-  const zipDownload = page.waitForEvent('download');
+  const zipDownload = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: /OBJ sequence/ }).click();
   const files = unzipSync(new Uint8Array(readFileSync(await (await zipDownload).path())));
   expect(Object.keys(files)).toHaveLength(24);
@@ -86,7 +87,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   expect(worst).toBeLessThan(1e-6);
 
   // The shot file opens in the command line's own reader.
-  const shotDownload = page.waitForEvent('download');
+  const shotDownload = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: /Shot file/ }).click();
   const kept = await readShotFile(new Uint8Array(readFileSync(await (await shotDownload).path())));
   expect(kept.shot.things.map(({ id }) => id)).toEqual(['sheet', 'box', 'ground']);
@@ -119,7 +120,7 @@ test('stop a bake in the middle, keep what is done, and go on to the same end', 
   const frames: string[] = [];
   for await (const baked of bakeFrames(new BakeRun(shot, new Map()), 60)) frames.push(baked.stats.fingerprint);
   await station(page, 'Hand off');
-  const download = page.waitForEvent('download');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: /Bake report/ }).click();
   const report = JSON.parse(readFileSync(await (await download).path(), 'utf8')) as { fingerprint: string };
   expect(report.fingerprint).toBe(bakeFingerprint(frames));
@@ -158,7 +159,7 @@ test('pin by corners and by a box drawn in the viewport, undo and redo', async (
   await station(page, 'Hand off');
   await page.keyboard.press('j');
   await expect(page.getByTestId('pose')).toContainText(/Settled|stopped/, { timeout: 120_000 });
-  const download = page.waitForEvent('download');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
   await page.getByRole('button', { name: /^OBJ/ }).last().click();
   const mesh = readObj(readFileSync(await (await download).path(), 'utf8'));
   expect(mesh.positions[1]).toBeCloseTo(0.5, 5);

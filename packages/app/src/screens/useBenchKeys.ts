@@ -37,8 +37,8 @@ export function useBenchKeys(acts: { centre: () => void; showKeys: () => void; p
     const station = STATIONS[Number(key) - 1];
     if (station) selection.station = station.id;
     else if (key === ' ') {
-      // A focused button keeps its own space.
-      if (target.matches('button, a')) return;
+      // A focused button or switch keeps its own space.
+      if (target.matches('button, a, input')) return;
       acts.play();
     } else if (key === 'arrowleft') run.goTo(run.frame - 1);
     else if (key === 'arrowright') run.goTo(run.frame + 1);

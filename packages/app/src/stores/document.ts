@@ -8,14 +8,11 @@ import {
   type Mesh,
   type Shot,
 } from '@lumbra/core';
-import { useDebounceFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { storageProblem, type ProductionRow } from '../storage/database';
 import { openShot, saveAsset, saveShot } from '../storage/shots';
 import { errorText, useNoticeStore } from './notice';
-
-const SAVE_DELAY = 300;
 
 /** The open shot with its history. The one way to change it is `edit`. */
 export const useDocumentStore = defineStore('document', () => {
@@ -29,6 +26,7 @@ export const useDocumentStore = defineStore('document', () => {
   const saving = ref<'saved' | 'waiting' | 'refused'>('saved');
   /** Edits with the same key, one after the other, become one: a dragged label is one undo. */
   let mergeKey: string | null = null;
+  let saveRunning = false;
 
   const undoLabel = computed(() => done.value.at(-1)?.label);
   const redoLabel = computed(() => undone.value.at(-1)?.label);
@@ -47,16 +45,24 @@ export const useDocumentStore = defineStore('document', () => {
     return true;
   }
 
-  const save = useDebounceFn(async () => {
-    if (!shot.value) return;
+  /** Saves at once; what changes while a save is under way is saved right after it. */
+  async function save(): Promise<void> {
+    if (saveRunning) return;
+    saveRunning = true;
+    let saved: Shot | null = null;
     try {
-      await saveShot(shot.value);
+      while (shot.value && saved !== shot.value) {
+        saved = shot.value;
+        await saveShot(saved);
+      }
       saving.value = 'saved';
     } catch (error) {
       if (saving.value !== 'refused') notice.problem(storageProblem(error));
       saving.value = 'refused';
+    } finally {
+      saveRunning = false;
     }
-  }, SAVE_DELAY);
+  }
 
   function changed(next: Shot): void {
     shot.value = next;

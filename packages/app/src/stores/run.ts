@@ -11,7 +11,7 @@ import {
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, markRaw, ref, shallowRef, watch } from 'vue';
 import { deleteBake, readBake } from '../storage/bakes';
 import { storageProblem, type BakeRow } from '../storage/database';
 import { runWorker } from '../workers/runClient';
@@ -35,7 +35,7 @@ export const useRunStore = defineStore('run', () => {
   const status = ref<'idle' | 'baking' | 'settling' | 'live'>('idle');
   const bake = shallowRef<BakeRow | null>(null);
   /** Baked frames by number; `version` rises when they change. */
-  const frames = new Map<number, BakedFrame>();
+  const frames = markRaw(new Map<number, BakedFrame>());
   const version = ref(0);
   const frame = ref(1);
   const playing = ref(false);

@@ -176,7 +176,12 @@ defineExpose({
 
 <template>
   <section ref="holder" class="view" aria-label="Viewport">
-    <canvas ref="canvas" :class="selection.tool" data-testid="viewport" @pointerdown="onPointerDown" />
+    <canvas
+      ref="canvas"
+      :class="{ drawing: selection.tool === 'box' }"
+      data-testid="viewport"
+      @pointerdown="onPointerDown"
+    />
     <p v-if="failed" class="failed problem">{{ failed }}</p>
     <div
       v-if="box"
@@ -247,7 +252,7 @@ canvas {
   height: 100%;
   touch-action: none;
 }
-canvas.box {
+canvas.drawing {
   cursor: crosshair;
 }
 .failed {

@@ -1,0 +1,76 @@
+// @vitest-environment happy-dom
+import 'fake-indexeddb/auto';
+import { createCloth, createShot } from '@lumbra/core';
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { database } from '../storage/database';
+import { addShot } from '../storage/shots';
+import { useDocumentStore } from './document';
+
+vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
+vi.mock('element-plus/es/components/message/style/css', () => ({}));
+
+const setWeight = (value: number) => (draft: { things: object[] }) => {
+  (draft.things[0] as { fabric: { weight: number } }).fabric.weight = value;
+};
+
+describe('the open document', () => {
+  beforeEach(async () => {
+    setActivePinia(createPinia());
+    await database.shots.clear();
+    await addShot(
+      'p',
+      createShot({ id: 's', name: 'Shot', things: [createCloth({ id: 'c', name: 'Cloth' })] }),
+      new Map(),
+    );
+  });
+
+  it('joins the edits of one drag into one undo', async () => {
+    const document = useDocumentStore();
+    expect(await document.open('s')).toBe(true);
+    const start = document.shot;
+    for (const value of [0.2, 0.3, 0.4]) document.edit('Cloth, weight', setWeight(value), 'c.weight');
+    document.endMerge();
+    document.edit('Cloth, weight', setWeight(0.5), 'c.weight');
+    expect(document.done).toHaveLength(2);
+    document.undo();
+    expect((document.shot!.things[0] as { fabric: { weight: number } }).fabric.weight).toBe(0.4);
+    document.undo();
+    expect(document.shot).toEqual(start);
+    expect(document.undoLabel).toBeUndefined();
+    document.redo();
+    document.redo();
+    expect((document.shot!.things[0] as { fabric: { weight: number } }).fabric.weight).toBe(0.5);
+  });
+
+  it('refuses an impossible edit and keeps the history', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    expect(document.edit('Bad', setWeight(-3))).toBe(false);
+    expect(document.done).toHaveLength(0);
+    expect(document.shot!.things).toHaveLength(1);
+  });
+
+  it('saves every change in the browser', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    document.edit('Rename', (draft) => void (draft.name = 'Kept'));
+    expect(document.saving).toBe('waiting');
+    await vi.waitFor(() => expect(document.saving).toBe('saved'), { timeout: 3000 });
+    expect((await database.shots.get('s'))?.shot.name).toBe('Kept');
+  });
+
+  it('says so when the browser refuses, and keeps what is open', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    const update = vi.spyOn(database.shots, 'update').mockRejectedValue(new DOMException('full', 'QuotaExceededError'));
+    document.edit('Rename', (draft) => void (draft.name = 'Not kept'));
+    await vi.waitFor(() => expect(document.saving).toBe('refused'), { timeout: 3000 });
+    expect(document.shot!.name).toBe('Not kept');
+    update.mockRestore();
+  });
+
+  it('does not open what is not there', async () => {
+    expect(await useDocumentStore().open('nothing')).toBe(false);
+  });
+});

@@ -1,0 +1,84 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, readdir, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { createCloth, createCollider, createShot, readObj, writeShotFile, type BakeReport } from '@lumbra/core';
+import { validateBytes } from 'gltf-validator';
+import { beforeAll, describe, expect, it } from 'vitest';
+
+const bin = path.join(path.dirname(fileURLToPath(import.meta.url)), '..', 'bin', 'lumbra.mjs');
+
+function lumbra(...args: string[]): Promise<{ code: number; stdout: string; stderr: string }> {
+  return new Promise((resolve) => {
+    execFile(process.execPath, [bin, ...args], (error, stdout, stderr) => {
+      resolve({ code: error ? Number(error.code ?? 1) : 0, stdout, stderr });
+    });
+  });
+}
+
+describe('lumbra bake', () => {
+  let folder = '';
+  let shot = '';
+  beforeAll(async () => {
+    folder = await mkdtemp(path.join(tmpdir(), 'lumbra-cli-'));
+    shot = path.join(folder, 'small.lumbra');
+    const document = createShot({
+      name: 'Small',
+      code: 'T020',
+      lastFrame: 10,
+      run: { quality: 'draft' },
+      things: [
+        createCloth({
+          id: 'sheet',
+          name: 'Sheet',
+          position: [0, 0.3, 0],
+          shape: { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.05 },
+        }),
+        createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } }),
+      ],
+    });
+    await writeFile(shot, await writeShotFile(document, new Map()));
+  });
+
+  it('writes an OBJ a frame and a report, and says what came out', async () => {
+    const [out, report] = [path.join(folder, 'obj'), path.join(folder, 'report.json')];
+    const { code, stdout, stderr } = await lumbra('bake', shot, '--out', out, '--format', 'obj', '--report', report);
+    expect(code).toBe(0);
+    expect(stderr).toContain('frame 10 of 10');
+    expect(await readdir(path.join(out, 'sheet'))).toHaveLength(10);
+    const first = readObj(await readFile(path.join(out, 'sheet', '0001.obj'), 'utf8'));
+    expect(first.positions[1]).toBeCloseTo(0.3, 6);
+    const account = JSON.parse(await readFile(report, 'utf8')) as BakeReport;
+    expect(account.frames.map(({ frame }) => frame)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+    for (const frame of account.frames) {
+      expect(frame.fingerprint).toMatch(/^[0-9a-f]{64}$/);
+      for (const key of ['seconds', 'kineticEnergy', 'meanStretch', 'maxStretch', 'fastest'] as const) {
+        expect(Number.isFinite(frame[key])).toBe(true);
+      }
+    }
+    expect(stdout).toContain(account.fingerprint);
+  });
+
+  it('writes valid GLB, for some of the frames', async () => {
+    const out = path.join(folder, 'glb');
+    expect((await lumbra('bake', shot, '--out', out, '--format', 'glb', '--frames', '2-6')).code).toBe(0);
+    const report = await validateBytes(new Uint8Array(await readFile(path.join(out, 'T020.glb'))));
+    expect(report.issues.numErrors).toBe(0);
+    expect(report.info.hasMorphTargets).toBe(true);
+  });
+
+  it.each([
+    ['a file that is not there', ['bake', 'nowhere.lumbra', '--out', '.'], /there is no such file/],
+    ['a format that it does not write', ['bake', 'SHOT', '--out', '.', '--format', 'xyz'], /Choose one of obj, glb/],
+    ['frames that make no range', ['bake', 'SHOT', '--out', '.', '--frames', '9-3'], /Give frames as FIRST-LAST/],
+    ['frames before the shot', ['bake', 'SHOT', '--out', '.', '--frames', '-4-3'], /begins at frame 1/],
+  ])('refuses %s with one clear line', async (_, args, words) => {
+    const { code, stderr } = await lumbra(
+      ...args.map((arg) => (arg === 'SHOT' ? shot : arg === '.' ? path.join(folder, 'none') : arg)),
+    );
+    expect(code).not.toBe(0);
+    expect(stderr).toMatch(words);
+    expect(stderr).not.toMatch(/\n\s+at /);
+  });
+});
