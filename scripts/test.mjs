@@ -47,6 +47,7 @@ check('npm', 'run', '-s', 'format:check');
 check('npm', 'run', '-s', 'lint');
 check('npm', 'run', '-s', 'rules');
 check('npm', 'run', '-s', 'typecheck');
+check('npm', 'run', '-s', 'schema', '--', '--check');
 runner(
   'unit.json',
   (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),

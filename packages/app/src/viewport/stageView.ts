@@ -83,6 +83,8 @@ export class StageView {
 
   constructor(canvas: HTMLCanvasElement) {
     this.#renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+    // Asking the driver whether a shader compiled makes the page wait for it.
+    this.#renderer.debug.checkShaderErrors = import.meta.env.DEV;
     this.#renderer.toneMapping = NeutralToneMapping;
     this.#renderer.shadowMap.enabled = true;
     this.#renderer.shadowMap.type = PCFShadowMap;
