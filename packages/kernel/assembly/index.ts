@@ -6,6 +6,12 @@ export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';
 export { addAir } from './air';
 export { gatherContacts, solveContacts } from './contact';
+export { setLayerData } from './layers/data';
+export { makePlan, listEscaped } from './layers/trust';
+export { queryLayers, extendLayers, resetLayers, pairsBesides } from './layers/query';
+export { keepLayersApart } from './layers/keepApart';
+export { forbidCrossing, takeSplitCount, takeZoneCount } from './layers/forbidCrossing';
+export { countCrossings } from './layers/crossings';
 
 /** First byte after the module's own data, where core may lay out its arrays. */
 export function heapBase(): usize {

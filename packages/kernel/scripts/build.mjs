@@ -12,7 +12,10 @@ const build = path.join(here, 'build');
 const output = path.join(build, 'kernel.js');
 
 const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)));
-for (const file of readdirSync(assembly).sort()) hash.update(file).update(readFileSync(path.join(assembly, file)));
+for (const file of readdirSync(assembly, { recursive: true }).sort()) {
+  if (!file.endsWith('.ts')) continue;
+  hash.update(file).update(readFileSync(path.join(assembly, file)));
+}
 const stamp = `// sources ${hash.digest('hex')}\n`;
 
 if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {

@@ -13,10 +13,8 @@ export interface BoxTree {
   readonly faces: Uint32Array;
 }
 
-const LEAF_FACES = 4;
-
-/** Builds the tree by halving along the longest axis of the face centres. */
-export function boxTree(mesh: Mesh): BoxTree {
+/** Builds the tree by halving along the longest axis of the face centres; a leaf has at most `leafFaces` faces. */
+export function boxTree(mesh: Mesh, leafFaces = 4): BoxTree {
   const { positions, triangles } = mesh;
   const faceCount = triangles.length / 3;
   const faces = Uint32Array.from({ length: faceCount }, (_, i) => i);
@@ -45,7 +43,7 @@ export function boxTree(mesh: Mesh): BoxTree {
       }
     }
     boxes.set([...low, ...high], node * 6);
-    if (end - start <= LEAF_FACES) {
+    if (end - start <= leafFaces) {
       first[node] = start;
       count[node] = end - start;
       continue;

@@ -53,6 +53,18 @@ export interface KernelFunctions {
     collider: number,
     push: number,
   ): number;
+  setLayerData(block: number): void;
+  makePlan(horizonLimit: number): number;
+  queryLayers(horizon: number): number;
+  pairsBesides(): number;
+  listEscaped(step: number): number;
+  extendLayers(count: number, step: number, horizon: number): void;
+  resetLayers(): void;
+  keepLayersApart(step: number, push: number): number;
+  forbidCrossing(step: number): number;
+  takeSplitCount(): number;
+  takeZoneCount(): number;
+  countCrossings(most: number): number;
 }
 
 let compiled: WebAssembly.Module | undefined;

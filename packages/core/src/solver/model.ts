@@ -13,6 +13,10 @@ export interface ClothModel {
   fabric: Fabric;
   /** Indices of points that do not move. */
   held: readonly number[];
+  /** Distance in m that its layers, and those of other cloth, keep; by default the fabric's thickness. */
+  layerDistance?: number;
+  /** Whether it touches itself; by default it does. It always touches other cloth. */
+  touchesItself?: boolean;
 }
 
 interface ColliderBase {
@@ -48,4 +52,9 @@ export interface Model {
   cloths: ClothModel[];
   colliders: ColliderModel[];
   air: AirModel;
+  /**
+   * How cloth meets cloth: `exact` never lets it cross, `draft` only pushes layers apart and costs less, `off` lets it pass.
+   * By default exact.
+   */
+  layers?: 'exact' | 'draft' | 'off';
 }

@@ -6,6 +6,7 @@ import { targetDistance, writeCollider, writeColliderMesh } from './colliderReco
 import { ContactSearch } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
 import { KernelMemory } from './kernelMemory';
+import { LayerContact, type LayerCounts } from './layerContact';
 import { measureStretch, type StretchMeasure } from './measures';
 import { buildMembrane, setMembraneStiffness, type MembraneConstraints } from './membraneConstraints';
 import type { ClothModel, Model } from './model';
@@ -82,6 +83,7 @@ export class Solver {
   readonly #model: Model;
   readonly #cloths: ClothState[] = [];
   readonly #search: ContactSearch;
+  readonly #layers: LayerContact | null;
   readonly #count: number;
   readonly #points: number;
   readonly #displacement: number;
@@ -114,6 +116,24 @@ export class Solver {
       firstPoint += pointCount(cloth.rest);
     }
     this.#addColliders();
+    this.#layers = this.#addLayers(total);
+  }
+
+  #addLayers(total: number): LayerContact | null {
+    if (this.#model.layers === 'off') return null;
+    const cloths = this.#cloths.map(({ model, topology: t, firstPoint, points }) => ({
+      rest: model.rest,
+      topology: t,
+      firstPoint,
+      points,
+      thickness: model.layerDistance ?? model.fabric.thickness,
+      touchesItself: model.touchesItself ?? true,
+      friction: model.fabric.friction,
+    }));
+    const addresses = { points: this.#points, displacement: this.#displacement, residual: this.#residual };
+    const layers = new LayerContact(this.#memory, cloths, total, addresses);
+    layers.exact = this.#model.layers !== 'draft';
+    return layers;
   }
 
   #addCloth(model: ClothModel, firstPoint: number, idlePoint: number): ClothState {
@@ -172,6 +192,7 @@ export class Solver {
     if (h !== this.#h) this.#setSubstep(h);
     // Air, damping and selection go by a beat that starts anew here, so that a run can go on from any saved state.
     this.#substep = 0;
+    this.#layers?.invalidate();
     for (let n = 0; n < substeps; n++) {
       this.#step(h);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
@@ -208,6 +229,7 @@ export class Solver {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
       this.#solveContacts(h);
     }
+    this.#contacts += this.#layers?.solve(PUSH_SPEED * h) ?? 0;
     this.#speed = Math.sqrt(run.finish(p, d, e, v, this.#count, h));
     this.#substep++;
     this.#time += h;
@@ -267,6 +289,18 @@ export class Solver {
       this.#memory.floats(this.#velocity + firstPoint * 16, points * 4).some((value) => !Number.isFinite(value)),
     );
     return (unstable ?? this.#cloths[0]!).model.id;
+  }
+
+  /** Exact count of edges that pass through triangles, with the places of the first; nothing where layers are off. */
+  crossings(): { count: number; places: Float32Array } {
+    return this.#layers?.crossings() ?? { count: 0, places: new Float32Array() };
+  }
+
+  /** What layer contact did since the last call; with a clock in ms, also how long it took. */
+  layerCounts(clock?: () => number): LayerCounts | null {
+    if (!this.#layers) return null;
+    if (clock) this.#layers.clock = clock;
+    return this.#layers.counts();
   }
 
   /** A copy of one cloth's positions, x y z in m. */
@@ -345,6 +379,7 @@ export class Solver {
     this.#time = state.time;
     this.#speed = Math.max(this.measure().fastest, this.#speed);
     this.#search.invalidate();
+    this.#layers?.invalidate();
   }
 
   #againFlags({ again, groups }: MembraneConstraints): Uint8Array {

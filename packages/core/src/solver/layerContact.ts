@@ -1,0 +1,374 @@
+import { boxTree } from '../mesh/boxTree';
+import type { Mesh } from '../mesh/mesh';
+import type { Topology } from '../mesh/topology';
+import type { KernelMemory } from './kernelMemory';
+
+// Contact of cloth with itself and with other cloth: what kernel/assembly/layers works on, and the order of a
+// substep. The promise, when exact: cloth that starts without crossings never has one. See docs/solver.md.
+
+/** One cloth as its layers meet. Lengths in m. */
+export interface LayeredCloth {
+  rest: Mesh;
+  topology: Topology;
+  firstPoint: number;
+  points: number;
+  /** Distance that layers keep. */
+  thickness: number;
+  /** Whether it touches itself; it always touches other cloth. */
+  touchesItself: boolean;
+  friction: number;
+}
+
+/** What layer contact did since it was last asked. */
+export interface LayerCounts {
+  /** Searches of the whole trees, and local ones for points that moved otherwise than planned. */
+  queries: number;
+  extensions: number;
+  /** Largest list of near features. */
+  pairs: number;
+  /** Features that had to be split, points that had to move as rigid zones, substeps that were taken back. */
+  splits: number;
+  zonePoints: number;
+  takenBack: number;
+  /** Milliseconds of queries with extensions, of keeping layers apart, and of forbidding crossings; 0 unless timed. */
+  queryTime: number;
+  contactTime: number;
+  forbidTime: number;
+}
+
+const NODE_WORDS = 16;
+const CLOTH_WORDS = 8;
+const PAIR_BYTES = 64;
+/** Room for this many pairs a point at first; doubled when it does not do. */
+const PAIRS_PER_POINT = 8;
+/** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
+const ROUNDS = 6;
+/** Above this share of escaped points a new query costs less than extending the last one. */
+const MANY_ESCAPED = 0.1;
+const MOST_HORIZON = 64;
+
+interface Addresses {
+  points: number;
+  displacement: number;
+  residual: number;
+}
+
+export class LayerContact {
+  readonly #memory: KernelMemory;
+  readonly #block: number;
+  readonly #count: number;
+  readonly #addresses: Addresses;
+  #capacity: number;
+  #horizon = 0;
+  #step = 0;
+  #sorted = 0;
+  /** Without it layers only push: cheaper, for draft, and then they may cross. */
+  exact = true;
+  /** A clock in ms for profiling; without it nothing is timed. */
+  clock: (() => number) | null = null;
+  #counts = emptyCounts();
+
+  /** `count` is the number of points of all cloths, which come one after the other. */
+  constructor(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number, addresses: Addresses) {
+    this.#memory = memory;
+    this.#count = count;
+    this.#addresses = addresses;
+    const perPoint = () => memory.allocate((count + 1) * 16);
+    const [centre, plan, scratch, rest] = [perPoint(), perPoint(), perPoint(), perPoint()];
+    const forest = writeForest(memory, cloths);
+    writeRest(memory, rest, cloths);
+    this.#capacity = Math.max(4096, count * PAIRS_PER_POINT);
+    this.#block = memory.allocate(27 * 4);
+    const room = (bytes: number) => memory.allocate(bytes);
+    const values = [
+      ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
+      ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
+      ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
+      ...[room(this.#capacity * PAIR_BYTES), room(this.#capacity * PAIR_BYTES), room(1 << 17)],
+      ...[perPoint(), room(count + 1), room((count + 1) * 4), perPoint()],
+      ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 8)), room(forest.triangleCount)],
+      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity],
+    ];
+    memory.integers(this.#block, 27).set(values);
+    memory.run.setLayerData(this.#block);
+  }
+
+  /** Forces a query before the next contact: points were set from outside, or a frame begins. */
+  invalidate(): void {
+    this.#horizon = 0;
+  }
+
+  counts(): LayerCounts {
+    const { run } = this.#memory;
+    const counts = { ...this.#counts, splits: run.takeSplitCount(), zonePoints: run.takeZoneCount() };
+    this.#counts = emptyCounts();
+    return counts;
+  }
+
+  /**
+   * Keeps layers apart at the end of a substep, after all other constraints.
+   * @param push farthest, in m, that layers which are too near move apart in a substep
+   * @returns how many pairs of features touch
+   */
+  solve(push: number): number {
+    const { run } = this.#memory;
+    const started = this.#now();
+    this.#step++;
+    if (this.#step > this.#horizon) this.#query();
+    this.#followEscaped();
+    const queried = this.#now();
+    const touching = run.keepLayersApart(this.#step, push);
+    const apart = this.#now();
+    this.#counts.queryTime += queried - started;
+    this.#counts.contactTime += apart - queried;
+    if (this.exact && !this.#forbid()) this.#takeBack();
+    this.#counts.forbidTime += this.#now() - apart;
+    return touching;
+  }
+
+  /** Looks for all pairs from where the points are at the start of this substep. */
+  #query(): void {
+    const { run } = this.#memory;
+    this.#horizon = run.makePlan(MOST_HORIZON);
+    let pairs = run.queryLayers(this.#horizon);
+    while (pairs > this.#capacity) {
+      this.#enlargeLists(pairs);
+      pairs = run.queryLayers(this.#horizon);
+    }
+    this.#step = 1;
+    this.#sorted = pairs;
+    this.#counts.queries++;
+    this.#counts.pairs = Math.max(this.#counts.pairs, pairs);
+  }
+
+  #enlargeLists(wanted: number): void {
+    this.#capacity = Math.max(wanted, this.#capacity) * 2;
+    const pairs = this.#memory.allocate(this.#capacity * PAIR_BYTES);
+    const spare = this.#memory.allocate(this.#capacity * PAIR_BYTES);
+    this.#memory.integers(this.#block, 27).set([pairs, spare], 13);
+    this.#memory.integers(this.#block, 27)[26] = this.#capacity;
+    this.#memory.run.setLayerData(this.#block);
+  }
+
+  /** Before contact: points that do not move as planned get larger balls, or all are looked at anew. */
+  #followEscaped(): void {
+    const { run } = this.#memory;
+    if (!this.exact) return;
+    const escaped = run.listEscaped(this.#step);
+    if (escaped === 0) return;
+    const many = escaped > this.#count * MANY_ESCAPED || run.pairsBesides() > this.#sorted / 2 + this.#count / 4;
+    if (many && this.#step > 1) this.#query();
+    else this.#extend(escaped);
+  }
+
+  #extend(escaped: number): void {
+    this.#counts.extensions++;
+    this.#memory.run.extendLayers(escaped, this.#step, this.#horizon);
+  }
+
+  /** False when crossings could not be ruled out. */
+  #forbid(): boolean {
+    const { run } = this.#memory;
+    for (let round = 0; round < ROUNDS; round++) {
+      if (this.#sorted + run.pairsBesides() > this.#capacity) return false;
+      run.forbidCrossing(this.#step);
+      const escaped = run.listEscaped(this.#step);
+      if (escaped === 0) return true;
+      this.#extend(escaped);
+    }
+    return false;
+  }
+
+  /** The last resort: nothing moves in this substep, and the next one looks anew. */
+  #takeBack(): void {
+    const { displacement, residual } = this.#addresses;
+    const size = this.#count * 4;
+    if (this.#sorted + this.#memory.run.pairsBesides() > this.#capacity) {
+      this.#enlargeLists(this.#sorted + this.#memory.run.pairsBesides());
+    }
+    this.#memory.floats(displacement, size).set(this.#memory.floats(residual, size));
+    this.#counts.takenBack++;
+    this.invalidate();
+  }
+
+  /**
+   * Counts, exactly, the edges that pass through triangles now, and gives places (x y z) of the first of them.
+   * Ends the current query.
+   */
+  crossings(): { count: number; places: Float32Array } {
+    this.invalidate();
+    const count = this.#memory.run.countCrossings(CROSSINGS_LISTED);
+    const touched = this.#memory.integers(this.#block, 27)[20]!;
+    const listed = Math.min(count, CROSSINGS_LISTED);
+    const ends = this.#memory.integers(touched, listed * 2);
+    const points = this.#memory.floats(this.#addresses.points, this.#count * 4);
+    const places = new Float32Array(listed * 3);
+    for (let i = 0; i < listed; i++) {
+      for (let axis = 0; axis < 3; axis++) {
+        places[i * 3 + axis] = 0.5 * (points[ends[i * 2]! / 4 + axis]! + points[ends[i * 2 + 1]! / 4 + axis]!);
+      }
+    }
+    return { count, places };
+  }
+
+  #now(): number {
+    return this.clock ? this.clock() : 0;
+  }
+}
+
+/** So many places of crossings are told. */
+const CROSSINGS_LISTED = 64;
+
+function emptyCounts(): LayerCounts {
+  return {
+    ...{ queries: 0, extensions: 0, pairs: 0, splits: 0, zonePoints: 0, takenBack: 0 },
+    ...{ queryTime: 0, contactTime: 0, forbidTime: 0 },
+  };
+}
+
+/** Where a cloth's points are when nothing acts on it: flat, where it was cut flat. */
+function restPositions({ material, positions }: Mesh): Float32Array {
+  if (!material) return positions;
+  const flat = new Float32Array((material.length / 2) * 3);
+  for (let i = 0; i < material.length / 2; i++) flat.set([material[i * 2]!, 0, material[i * 2 + 1]!], i * 3);
+  return flat;
+}
+
+function shortestEdge(rest: Float32Array, t: Topology): number {
+  let shortest = Infinity;
+  for (let edge = 0; edge < t.edgeCount; edge++) {
+    const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
+    const [x, y, z] = [0, 1, 2].map((axis) => rest[a + axis]! - rest[b + axis]!) as [number, number, number];
+    shortest = Math.min(shortest, Math.sqrt(x * x + y * y + z * z));
+  }
+  return shortest;
+}
+
+/** Rest places; the fourth number tells that neighbours may be nearer than twice the thickness at rest. */
+function writeRest(memory: KernelMemory, address: number, cloths: readonly LayeredCloth[]): void {
+  for (const { rest, topology: t, firstPoint, points, thickness } of cloths) {
+    const places = restPositions(rest);
+    const values = memory.floats(address + firstPoint * 16, points * 4);
+    // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
+    const dense = shortestEdge(places, t) < 4.5 * thickness ? 1 : 0;
+    for (let i = 0; i < points; i++) values.set([...places.subarray(i * 3, i * 3 + 3), dense], i * 4);
+  }
+}
+
+/** Starts, then entries, of one list a point. */
+function writeLists(memory: KernelMemory, lists: readonly (readonly number[])[]): number {
+  const total = lists.reduce((sum, list) => sum + list.length, 0);
+  const address = memory.allocate((lists.length + 1 + total) * 4);
+  const values = memory.integers(address, lists.length + 1 + total);
+  let at = 0;
+  lists.forEach((list, i) => {
+    values[i] = at;
+    values.set(list, lists.length + 1 + at);
+    at += list.length;
+  });
+  values[lists.length] = at;
+  return address;
+}
+
+/** Each point and its neighbours along edges, as byte offsets. */
+function writeRings(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number): number {
+  const rings = Array.from({ length: count }, (_, point) => [point * 16]);
+  for (const { topology: t, firstPoint } of cloths) {
+    for (let edge = 0; edge < t.edgeCount; edge++) {
+      const [a, b] = [firstPoint + t.edgePoints[edge * 2]!, firstPoint + t.edgePoints[edge * 2 + 1]!];
+      rings[a]!.push(b * 16);
+      rings[b]!.push(a * 16);
+    }
+  }
+  return writeLists(memory, rings);
+}
+
+/** The triangles around each point, numbered over all cloths. */
+function writeFaces(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number): number {
+  const around = Array.from({ length: count }, () => [] as number[]);
+  let first = 0;
+  for (const { rest, firstPoint } of cloths) {
+    rest.triangles.forEach((point, i) => around[firstPoint + point]!.push(first + Math.floor(i / 3)));
+    first += rest.triangles.length / 3;
+  }
+  return writeLists(memory, around);
+}
+
+interface Forest {
+  triangles: number;
+  nodes: number;
+  parents: number;
+  cloths: number;
+  triangleCount: number;
+  nodeCount: number;
+}
+
+/** One tree a cloth, built once on its rest shape; the layouts are in kernel/assembly/layers/data.ts. */
+function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[]): Forest {
+  const trees = cloths.map(({ rest }) => boxTree({ ...rest, positions: restPositions(rest) }, 1));
+  const triangleCount = cloths.reduce((sum, { rest }) => sum + rest.triangles.length / 3, 0);
+  const nodeCount = trees.reduce((sum, tree) => sum + tree.nodeCount, 0);
+  const forest = {
+    triangles: memory.allocate(triangleCount * 32),
+    nodes: memory.allocate(nodeCount * NODE_WORDS * 4),
+    parents: memory.allocate(nodeCount * 4),
+    cloths: memory.allocate(cloths.length * CLOTH_WORDS * 4),
+    triangleCount,
+    nodeCount,
+  };
+  const nodes = memory.integers(forest.nodes, nodeCount * NODE_WORDS);
+  const parents = new Int32Array(memory.integers(forest.parents, nodeCount).buffer, forest.parents, nodeCount);
+  const records = memory.integers(forest.triangles, triangleCount * 8);
+  const numbers = memory.floats(forest.triangles, triangleCount * 8);
+  let [firstFace, firstNode] = [0, 0];
+  cloths.forEach((cloth, c) => {
+    const tree = trees[c]!;
+    const { rest, topology: t, firstPoint } = cloth;
+    writeTriangles(records, numbers, cloth, c, firstFace);
+    parents[firstNode] = -1;
+    for (let node = 0; node < tree.nodeCount; node++) {
+      const at = (firstNode + node) * NODE_WORDS;
+      const leaf = tree.count[node]! > 0;
+      const face = firstFace + tree.faces[tree.first[node]!]!;
+      nodes[at + 3] = leaf ? face : firstNode + tree.first[node]!;
+      nodes[at + 7] = leaf ? 1 : 0;
+      if (leaf) records[face * 8 + 6] = firstNode + node;
+      else for (const child of [0, 1]) parents[firstNode + tree.first[node]! + child] = firstNode + node;
+    }
+    const clothAt = memory.integers(forest.cloths + c * 32, CLOTH_WORDS);
+    clothAt.set([firstPoint, cloth.points, firstNode, cloth.touchesItself ? 1 : 0]);
+    const spacing = shortestEdge(restPositions(rest), t);
+    memory.floats(forest.cloths + c * 32, CLOTH_WORDS).set([cloth.thickness, spacing], 4);
+    firstFace += rest.triangles.length / 3;
+    firstNode += tree.nodeCount;
+  });
+  return forest;
+}
+
+/** Every point and edge belongs to the first triangle that has it, so that each pair of features is met once. */
+function writeTriangles(
+  records: Uint32Array,
+  numbers: Float32Array,
+  { rest, topology: t, firstPoint, points, thickness, friction }: LayeredCloth,
+  cloth: number,
+  firstFace: number,
+): void {
+  const pointTaken = new Uint8Array(points);
+  const edgeTaken = new Uint8Array(t.edgeCount);
+  for (let face = 0; face < rest.triangles.length / 3; face++) {
+    const at = (firstFace + face) * 8;
+    let owned = 0;
+    for (let corner = 0; corner < 3; corner++) {
+      const point = rest.triangles[face * 3 + corner]!;
+      const edge = t.faceEdges[face * 3 + corner]!;
+      records[at + corner] = (firstPoint + point) * 16;
+      if (!pointTaken[point]) owned |= 1 << corner;
+      if (!edgeTaken[edge]) owned |= 8 << corner;
+      pointTaken[point] = edgeTaken[edge] = 1;
+    }
+    records[at + 3] = owned;
+    numbers[at + 4] = thickness / 2;
+    numbers[at + 5] = Math.sqrt(friction);
+    records[at + 7] = cloth;
+  }
+}

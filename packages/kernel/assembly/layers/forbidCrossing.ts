@@ -1,0 +1,256 @@
+import { displacement, flags, pairs, pointCount, points, residual, zones, zoneSums } from './data';
+import { normalOf, projections, separation } from './measure';
+import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
+import { awakePairs, sortedPairs } from './query';
+
+// The promise: no pair of features crosses. Along a fixed direction the separation of two features that move in
+// straight lines is concave in time, so when it is positive at both ends of a substep they never met within it. At the
+// start of the substep it is positive, since that was the end of the last one; here it is made so at the end.
+//
+// First, pairs that fail are split along their normals, in rounds over what moved. What still fails is joined into
+// zones that move as one, by their mean motion (after the rigid impact zones of Provot 1997 and Bridson et al.
+// 2002): inside a zone nothing changes. Zones grow until nothing fails; late ones stay where the substep began.
+
+const SPLIT_ROUNDS = 12;
+const ZONE_ROUNDS = 12;
+/** Pairs are split when nearer than this share of their thickness. */
+const SPLIT_SHARE: f32 = 0.05;
+/** In m, well above the rounding of places. Absolute: limits relative to the gap shrink it to nothing, and then leak. */
+const FLOOR: f32 = 4e-6;
+
+let splitCount: i32 = 0;
+let zoneCount: i32 = 0;
+
+/** Pairs that were split, and points that were joined into zones, since the last call. */
+export function takeSplitCount(): i32 {
+  const count = splitCount;
+  splitCount = 0;
+  return count;
+}
+
+export function takeZoneCount(): i32 {
+  const count = zoneCount;
+  zoneCount = 0;
+  return count;
+}
+
+/** Makes all awake pairs separate at the end of the substep. Returns whether any point was moved. */
+export function forbidCrossing(step: i32): bool {
+  const awake = awakePairs(step);
+  memory.fill(flags, 0, <usize>pointCount);
+  let moved = false;
+  for (let round: u8 = 1; round <= <u8>SPLIT_ROUNDS; round++) {
+    const failed =
+      splitRange(0, awake, step, round) + splitRange(sortedPairs, pairTotal, step, round);
+    if (failed == 0) return moved;
+    splitCount += failed;
+    moved = true;
+  }
+  joinZones(awake, step);
+  return true;
+}
+
+// @ts-ignore: decorator
+@inline
+function flagOf(pair: usize, n: usize): usize {
+  return flags + (<usize>load<u32>(pair + (n << 2)) >> 4);
+}
+
+/** Whether a point of the pair was moved in this round or the one before. */
+// @ts-ignore: decorator
+@inline
+function wasMoved(pair: usize, round: u8): bool {
+  const since = round - 1;
+  return (
+    load<u8>(flagOf(pair, 0)) >= since ||
+    load<u8>(flagOf(pair, 1)) >= since ||
+    load<u8>(flagOf(pair, 2)) >= since ||
+    load<u8>(flagOf(pair, 3)) >= since
+  );
+}
+
+function splitRange(from: i32, to: i32, step: i32, round: u8): i32 {
+  let failed = 0;
+  for (let n = from; n < to; n++) {
+    const pair = pairs + <usize>n * PAIR;
+    if (round > 1 && !wasMoved(pair, round)) continue;
+    const kind = load<i32>(pair, 52);
+    let q = projections(pair, normalOf(pair));
+    // A pair that began nearer than the share is held at how near it was, but never below twice the floor.
+    let limit = splitLimit(pair);
+    if (separation(q, kind) >= limit) continue;
+    if (load<i32>(pair, 56) != step) {
+      // The normal may only be old: turn it to how the pair lay when the substep began.
+      refreshPair(pair, step);
+      q = projections(pair, normalOf(pair));
+      limit = splitLimit(pair);
+      if (separation(q, kind) >= limit) continue;
+    }
+    split(pair, q, kind, limit, round);
+    failed++;
+  }
+  return failed;
+}
+
+// @ts-ignore: decorator
+@inline
+function splitLimit(pair: usize): f32 {
+  return Mathf.max(2 * FLOOR, Mathf.min(SPLIT_SHARE * load<f32>(pair, 28), load<f32>(pair, 48)));
+}
+
+/** Moves all points of a pair to their sides of a plane between its features, so that it is apart by twice the limit. */
+function split(pair: usize, q: v128, kind: i32, limit: f32, round: u8): void {
+  const q1 = f32x4.extract_lane(q, 1),
+    q2 = f32x4.extract_lane(q, 2),
+    q3 = f32x4.extract_lane(q, 3);
+  const near: f32 = kind == POINT_TRIANGLE ? 0 : min(<f32>0, q1);
+  const far: f32 = kind == POINT_TRIANGLE ? max(q1, max(q2, q3)) : max(q2, q3);
+  let nearHeld = isHeld(pair, 0),
+    farHeld = isHeld(pair, 2) || isHeld(pair, 3);
+  if (kind == POINT_TRIANGLE) farHeld = farHeld || isHeld(pair, 1);
+  else nearHeld = nearHeld || isHeld(pair, 1);
+  if (nearHeld && farHeld) return;
+  const plane = nearHeld ? near - limit : farHeld ? far + limit : <f32>0.5 * (near + far);
+  pushTo(pair, 0, 0, plane + limit, true, round);
+  if (kind == POINT_TRIANGLE) pushTo(pair, 1, q1, plane - limit, false, round);
+  else pushTo(pair, 1, q1, plane + limit, true, round);
+  pushTo(pair, 2, q2, plane - limit, false, round);
+  pushTo(pair, 3, q3, plane - limit, false, round);
+}
+
+// @ts-ignore: decorator
+@inline
+function isHeld(pair: usize, n: usize): bool {
+  return load<f32>(points + <usize>load<u32>(pair + (n << 2)), 12) == 0;
+}
+
+// @ts-ignore: decorator
+@inline
+function pushTo(pair: usize, n: usize, at: f32, wanted: f32, above: bool, round: u8): void {
+  const missing = wanted - at;
+  if (above ? missing <= 0 : missing >= 0) return;
+  if (isHeld(pair, n)) return;
+  const to = displacement + <usize>load<u32>(pair + (n << 2));
+  v128.store(
+    to,
+    f32x4.add(v128.load(to), f32x4.mul(normalOf(pair), f32x4.splat(missing))),
+  );
+  store<u8>(flagOf(pair, n), round);
+}
+
+const IN_ZONE: u8 = 255;
+
+// @ts-ignore: decorator
+@inline
+function zoneOf(at: usize): usize {
+  let root = at;
+  for (;;) {
+    const up = <usize>load<u32>(zones + (root >> 2));
+    if (up == root) break;
+    root = up;
+  }
+  // Path compression.
+  let walk = at;
+  while (walk != root) {
+    const slot = zones + (walk >> 2);
+    walk = <usize>load<u32>(slot);
+    store<u32>(slot, <u32>root);
+  }
+  return root;
+}
+
+/** Puts a point into a zone of its own, moving as it would. */
+function startZone(at: usize): void {
+  const flag = flags + (at >> 4);
+  if (load<u8>(flag) == IN_ZONE) return;
+  store<u8>(flag, IN_ZONE);
+  store<u32>(zones + (at >> 2), <u32>at);
+  const inverse = load<f32>(points + at, 12);
+  // A held point counts as endlessly heavy: its zone moves as it does.
+  const mass: f32 = inverse > 0 ? 1 / inverse : 1e12;
+  const motion = f32x4.sub(v128.load(displacement + at), v128.load(residual + at));
+  v128.store(
+    zoneSums + at,
+    f32x4.replace_lane(f32x4.mul(motion, f32x4.splat(mass)), 3, mass),
+  );
+  zoneCount++;
+}
+
+function joinPair(pair: usize): void {
+  const first = <usize>load<u32>(pair);
+  startZone(first);
+  for (let n: usize = 4; n < 16; n += 4) {
+    const at = <usize>load<u32>(pair + n);
+    startZone(at);
+    const a = zoneOf(first),
+      b = zoneOf(at);
+    if (a == b) continue;
+    v128.store(zoneSums + a, f32x4.add(v128.load(zoneSums + a), v128.load(zoneSums + b)));
+    store<u32>(zones + (b >> 2), <u32>a);
+  }
+}
+
+function isOneZone(pair: usize): bool {
+  for (let n: usize = 0; n < 4; n++) if (load<u8>(flagOf(pair, n)) != IN_ZONE) return false;
+  const first = zoneOf(<usize>load<u32>(pair));
+  return (
+    zoneOf(<usize>load<u32>(pair, 4)) == first &&
+    zoneOf(<usize>load<u32>(pair, 8)) == first &&
+    zoneOf(<usize>load<u32>(pair, 12)) == first
+  );
+}
+
+function joinRange(from: i32, to: i32, step: i32, first: bool): i32 {
+  let failed = 0;
+  for (let n = from; n < to; n++) {
+    const pair = pairs + <usize>n * PAIR;
+    if (!first && !inAnyZone(pair)) continue;
+    const kind = load<i32>(pair, 52);
+    if (separation(projections(pair, normalOf(pair)), kind) >= FLOOR) continue;
+    if (isOneZone(pair)) continue;
+    if (load<i32>(pair, 56) != step) {
+      refreshPair(pair, step);
+      if (separation(projections(pair, normalOf(pair)), kind) >= FLOOR) continue;
+    }
+    joinPair(pair);
+    failed++;
+  }
+  return failed;
+}
+
+// @ts-ignore: decorator
+@inline
+function inAnyZone(pair: usize): bool {
+  return (
+    load<u8>(flagOf(pair, 0)) == IN_ZONE ||
+    load<u8>(flagOf(pair, 1)) == IN_ZONE ||
+    load<u8>(flagOf(pair, 2)) == IN_ZONE ||
+    load<u8>(flagOf(pair, 3)) == IN_ZONE
+  );
+}
+
+/** Every point in a zone moves as its zone; `still` stops the zones that hold no held point. */
+function moveZones(still: bool): void {
+  for (let i = 0; i < pointCount; i++) {
+    if (load<u8>(flags + <usize>i) != IN_ZONE) continue;
+    const at = <usize>i << 4;
+    const sum = zoneSums + zoneOf(at);
+    if (still) v128.store(sum, f32x4.replace_lane(f32x4.splat(0), 3, load<f32>(sum, 12)));
+    const mean = f32x4.replace_lane(
+      f32x4.div(v128.load(sum), v128.load32_splat(sum, 12)),
+      3,
+      0,
+    );
+    v128.store(displacement + at, f32x4.add(v128.load(residual + at), mean));
+  }
+}
+
+function joinZones(awake: i32, step: i32): void {
+  for (let round = 0; ; round++) {
+    const failed =
+      joinRange(0, awake, step, round == 0) +
+      joinRange(sortedPairs, pairTotal, step, round == 0);
+    if (failed == 0) return;
+    moveZones(round >= ZONE_ROUNDS);
+  }
+}

@@ -1,0 +1,104 @@
+import { displacement, pairs, points, residual } from './data';
+import { normalOf, projections, sumOfLanes } from './measure';
+import { PAIR, pairTotal, refreshPair } from './pairs';
+import { awakePairs, sortedPairs } from './query';
+
+/** Normals of layers that touch are measured anew at least this often, in substeps. */
+const REFRESH: i32 = 4;
+
+/**
+ * One pass over the pairs that are awake: layers nearer than their thickness are kept apart, with Coulomb friction on the
+ * motion of this substep. What came nearer in this substep is undone; what was too near before is moved out by at
+ * most `push` m without giving it speed, or resting layers hop. Returns how many pairs touch.
+ */
+export function keepLayersApart(step: i32, push: f32): i32 {
+  const awake = awakePairs(step);
+  return keepRange(0, awake, step, push) + keepRange(sortedPairs, pairTotal, step, push);
+}
+
+function keepRange(from: i32, to: i32, step: i32, push: f32): i32 {
+  let touching = 0;
+  for (let n = from; n < to; n++) {
+    const pair = pairs + <usize>n * PAIR;
+    let normal = normalOf(pair);
+    let weights = v128.load(pair, 32);
+    let apart = sumOfLanes(f32x4.mul(weights, projections(pair, normal)));
+    const kept = load<f32>(pair, 28);
+    if (apart >= kept) continue;
+    const age = load<i32>(pair, 56);
+    if (age < 0 || step - age >= REFRESH) {
+      refreshPair(pair, step);
+      normal = normalOf(pair);
+      weights = v128.load(pair, 32);
+      apart = sumOfLanes(f32x4.mul(weights, projections(pair, normal)));
+      if (apart >= kept) continue;
+    }
+    touching++;
+    moveApart(pair, normal, weights, kept - apart, push);
+  }
+  return touching;
+}
+
+function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f32): void {
+  const o0 = <usize>load<u32>(pair),
+    o1 = <usize>load<u32>(pair, 4),
+    o2 = <usize>load<u32>(pair, 8),
+    o3 = <usize>load<u32>(pair, 12);
+  const masses = f32x4(
+    load<f32>(points + o0, 12),
+    load<f32>(points + o1, 12),
+    load<f32>(points + o2, 12),
+    load<f32>(points + o3, 12),
+  );
+  const shares = f32x4.mul(weights, masses);
+  const total = sumOfLanes(f32x4.mul(weights, shares));
+  if (!(total > 0)) return;
+  const d0 = v128.load(displacement + o0),
+    d1 = v128.load(displacement + o1),
+    d2 = v128.load(displacement + o2),
+    d3 = v128.load(displacement + o3);
+  const e0 = v128.load(residual + o0),
+    e1 = v128.load(residual + o1),
+    e2 = v128.load(residual + o2),
+    e3 = v128.load(residual + o3);
+  const w0 = v128.load32_splat(pair, 32),
+    w1 = v128.load32_splat(pair, 36),
+    w2 = v128.load32_splat(pair, 40),
+    w3 = v128.load32_splat(pair, 44);
+  // Motion of the first feature relative to the second in this substep.
+  const motion = f32x4.add(
+    f32x4.add(f32x4.mul(w0, f32x4.sub(d0, e0)), f32x4.mul(w1, f32x4.sub(d1, e1))),
+    f32x4.add(f32x4.mul(w2, f32x4.sub(d2, e2)), f32x4.mul(w3, f32x4.sub(d3, e3))),
+  );
+  const along = sumOfLanes(f32x4.mul(motion, normal));
+  const stop = Mathf.min(depth, Mathf.max(-along, 0));
+  const shift = Mathf.min(depth - stop, push);
+  let move = f32x4.mul(normal, f32x4.splat(stop));
+  const slide = f32x4.replace_lane(
+    f32x4.sub(motion, f32x4.mul(normal, f32x4.splat(along))),
+    3,
+    0,
+  );
+  const speed = Mathf.sqrt(sumOfLanes(f32x4.mul(slide, slide)));
+  if (speed > 0) {
+    const held = Mathf.min(1, (load<f32>(pair, 60) * stop) / speed);
+    move = f32x4.sub(move, f32x4.mul(slide, f32x4.splat(held)));
+  }
+  const out = f32x4.mul(normal, f32x4.splat(shift));
+  move = f32x4.add(move, out);
+  const scale = f32x4.div(shares, f32x4.splat(total));
+  const s0 = f32x4.splat(f32x4.extract_lane(scale, 0)),
+    s1 = f32x4.splat(f32x4.extract_lane(scale, 1)),
+    s2 = f32x4.splat(f32x4.extract_lane(scale, 2)),
+    s3 = f32x4.splat(f32x4.extract_lane(scale, 3));
+  v128.store(displacement + o0, f32x4.add(d0, f32x4.mul(s0, move)));
+  v128.store(displacement + o1, f32x4.add(d1, f32x4.mul(s1, move)));
+  v128.store(displacement + o2, f32x4.add(d2, f32x4.mul(s2, move)));
+  v128.store(displacement + o3, f32x4.add(d3, f32x4.mul(s3, move)));
+  if (shift > 0) {
+    v128.store(residual + o0, f32x4.add(e0, f32x4.mul(s0, out)));
+    v128.store(residual + o1, f32x4.add(e1, f32x4.mul(s1, out)));
+    v128.store(residual + o2, f32x4.add(e2, f32x4.mul(s2, out)));
+    v128.store(residual + o3, f32x4.add(e3, f32x4.mul(s3, out)));
+  }
+}

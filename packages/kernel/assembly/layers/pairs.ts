@@ -1,0 +1,165 @@
+import {
+  closestEdges,
+  closestPointTriangle,
+  gap,
+  normalX,
+  normalY,
+  normalZ,
+  weight0,
+  weight1,
+  weight2,
+  weight3,
+} from './closest';
+import { centre, pairCapacity, pairs, plan, points, rest } from './data';
+
+// A pair of features that may meet takes 64 bytes: 4 byte offsets of points; f32 normal x y z from the second
+// feature to the first, f32 distance to keep; f32 x 4 weights (first feature positive, second negative, each
+// summing to 1); f32 gap along the normal when it was last measured, i32 kind, i32 the substep of the horizon from which it needs a
+// look (when listed) or that its normal is of (afterwards), f32 friction.
+export const PAIR: usize = 64;
+export const POINT_TRIANGLE: i32 = 0;
+export const EDGES: i32 = 1;
+
+/** Pairs in the list; more than the capacity when the list is too short, and then the query is void. */
+export let pairTotal: i32 = 0;
+
+let horizon: f32 = 1;
+let now: f32 = 0;
+let extending: bool = false;
+
+export function beginList(steps: f32): void {
+  pairTotal = 0;
+  horizon = steps;
+  now = 0;
+  extending = false;
+}
+
+/** Goes on with the list at a substep of the horizon: only pairs that the enlarged radii wake earlier are added. */
+export function continueList(step: f32): void {
+  now = step;
+  extending = true;
+}
+
+/** Closest places of a pair's features at the given 16-byte places. */
+// @ts-ignore: decorator
+@inline
+function closest(kind: i32, at: usize, o0: usize, o1: usize, o2: usize, o3: usize): bool {
+  return kind == POINT_TRIANGLE
+    ? closestPointTriangle(at + o0, at + o1, at + o2, at + o3)
+    : closestEdges(at + o0, at + o1, at + o2, at + o3);
+}
+
+// @ts-ignore: decorator
+@inline
+function planAlong(o: usize): f64 {
+  return (
+    normalX * <f64>load<f32>(plan + o) +
+    normalY * <f64>load<f32>(plan + o, 4) +
+    normalZ * <f64>load<f32>(plan + o, 8)
+  );
+}
+
+/** The substep at which the balls of a pair may come nearer than the margin, given what they are apart and how fast they close. */
+// @ts-ignore: decorator
+@inline
+function wakeStep(apart: f64, closing: f64): f32 {
+  if (apart <= 0) return 0;
+  if (closing <= apart * 1e-4) return 1e4;
+  return <f32>(Math.floor(apart / closing) + 1);
+}
+
+/**
+ * Lists a pair when it can touch within the horizon. Features are 0 against 1 2 3, or 0 1 against 2 3. Separation
+ * along the normal changes no faster than the points move, so a pair needs no look before its balls can meet along it.
+ */
+export function considerPair(
+  kind: i32,
+  o0: usize,
+  o1: usize,
+  o2: usize,
+  o3: usize,
+  thickness: f32,
+  friction: f32,
+): void {
+  if (!closest(kind, centre, o0, o1, o2, o3)) return;
+  const r0 = load<f32>(centre + o0, 12),
+    r1 = load<f32>(centre + o1, 12),
+    r2 = load<f32>(centre + o2, 12),
+    r3 = load<f32>(centre + o3, 12);
+  const margin = <f64>0.075 * <f64>thickness;
+  const reach = kind == POINT_TRIANGLE ? r0 + max(r1, max(r2, r3)) : max(r0, r1) + max(r2, r3);
+  const apart = gap - <f64>reach - margin;
+  const u0 = planAlong(o0),
+    u1 = planAlong(o1),
+    u2 = planAlong(o2),
+    u3 = planAlong(o3);
+  const closing =
+    kind == POINT_TRIANGLE
+      ? Math.max(u1, Math.max(u2, u3)) - u0
+      : Math.max(u2, u3) - Math.min(u0, u1);
+  const wake = wakeStep(apart, closing);
+  if (wake > horizon) return;
+  if (extending) {
+    const p0 = load<f32>(plan + o0, 12),
+      p1 = load<f32>(plan + o1, 12),
+      p2 = load<f32>(plan + o2, 12),
+      p3 = load<f32>(plan + o3, 12);
+    const before = kind == POINT_TRIANGLE ? p0 + max(p1, max(p2, p3)) : max(p0, p1) + max(p2, p3);
+    if (wakeStep(gap - <f64>before - margin, closing) <= now) return;
+  }
+  if (pairTotal < pairCapacity) {
+    const pair = pairs + <usize>pairTotal * PAIR;
+    store<u32>(pair, <u32>o0);
+    store<u32>(pair, <u32>o1, 4);
+    store<u32>(pair, <u32>o2, 8);
+    store<u32>(pair, <u32>o3, 12);
+    writeClosest(pair);
+    store<f32>(pair, keptDistance(o0, o1, o2, o3, thickness), 28);
+    store<i32>(pair, kind, 52);
+    store<i32>(pair, extending ? -1 : <i32>wake, 56);
+    store<f32>(pair, friction, 60);
+  }
+  pairTotal++;
+}
+
+// @ts-ignore: decorator
+@inline
+function writeClosest(pair: usize): void {
+  store<f32>(pair, <f32>normalX, 16);
+  store<f32>(pair, <f32>normalY, 20);
+  store<f32>(pair, <f32>normalZ, 24);
+  store<f32>(pair, <f32>weight0, 32);
+  store<f32>(pair, <f32>weight1, 36);
+  store<f32>(pair, <f32>weight2, 40);
+  store<f32>(pair, <f32>weight3, 44);
+  store<f32>(pair, <f32>gap, 48);
+}
+
+/** Measures a pair anew where its points were when the substep began; there they are apart, so this is always allowed. */
+export function refreshPair(pair: usize, step: i32): void {
+  const found = closest(
+    load<i32>(pair, 52),
+    points,
+    <usize>load<u32>(pair),
+    <usize>load<u32>(pair, 4),
+    <usize>load<u32>(pair, 8),
+    <usize>load<u32>(pair, 12),
+  );
+  if (found && gap > 0) writeClosest(pair);
+  store<i32>(pair, step, 56);
+}
+
+/** The thickness; for features that are nearer than twice that at rest, at most half of how near they are. */
+function keptDistance(o0: usize, o1: usize, o2: usize, o3: usize, thickness: f32): f32 {
+  if (load<f32>(rest + o0, 12) == 0) return thickness;
+  let square: f64 = 0;
+  for (let axis: usize = 0; axis < 12; axis += 4) {
+    const away =
+      weight0 * <f64>load<f32>(rest + o0 + axis) +
+      weight1 * <f64>load<f32>(rest + o1 + axis) +
+      weight2 * <f64>load<f32>(rest + o2 + axis) +
+      weight3 * <f64>load<f32>(rest + o3 + axis);
+    square += away * away;
+  }
+  return Mathf.min(thickness, <f32>(0.5 * Math.sqrt(square)));
+}

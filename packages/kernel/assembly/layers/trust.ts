@@ -1,0 +1,143 @@
+import { multiplyAdd, xyzMask } from '../lanes';
+import {
+  centre,
+  cloths,
+  clothCount,
+  displacement,
+  escaped,
+  plan,
+  pointCount,
+  points,
+  residual,
+  rings,
+  scratch,
+} from './data';
+
+// What a query trusts: over the next substeps each point stays in a ball around its planned place. The plan is
+// its motion of this substep, averaged over its ring, so that cloth that moves together has no relative motion and
+// lists no pairs. Where a point leaves its ball, extend.ts enlarges the ball and lists what it may now meet.
+
+/** No query looks farther ahead than this many substeps. */
+const MOST_SUBSTEPS: f32 = 64;
+/** Share of the spacing that planned motion may differ by over the horizon. */
+const PLAN_SPREAD: f32 = 0.35;
+
+// @ts-ignore: decorator
+@inline
+function averageRing(from: usize, to: usize): void {
+  const entries = rings + ((<usize>pointCount + 1) << 2);
+  for (let i = 0; i < pointCount; i++) {
+    const start = load<u32>(rings + (<usize>i << 2)),
+      end = load<u32>(rings + (<usize>i << 2), 4);
+    let sum = f32x4.splat(0);
+    for (let n = start; n < end; n++) {
+      sum = f32x4.add(sum, v128.load(from + <usize>load<u32>(entries + (<usize>n << 2))));
+    }
+    v128.store(to + (<usize>i << 4), f32x4.div(sum, f32x4.splat(<f32>(end - start))));
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function length(v: v128): f32 {
+  const s = f32x4.mul(v, v);
+  return Mathf.sqrt(
+    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2),
+  );
+}
+
+/**
+ * Makes the plan from this substep's motion, chooses the horizon in substeps, and sets centres and trust radii.
+ * `horizonLimit` bounds the horizon. Returns the horizon.
+ */
+export function makePlan(horizonLimit: f32): f32 {
+  const mask = xyzMask();
+  const end = <usize>pointCount << 4;
+  for (let at: usize = 0; at < end; at += 16) {
+    v128.store(
+      centre + at,
+      f32x4.sub(v128.load(displacement + at), v128.load(residual + at)),
+    );
+  }
+  averageRing(centre, scratch);
+  averageRing(scratch, plan);
+  // The horizon: how far apart the plan itself moves parts of one cloth.
+  let horizon = Mathf.min(MOST_SUBSTEPS, horizonLimit);
+  for (let c = 0; c < clothCount; c++) {
+    const cloth = cloths + (<usize>c << 5);
+    const first = <usize>load<u32>(cloth) << 4,
+      last = first + (<usize>load<u32>(cloth, 4) << 4);
+    const count = f32x4.splat(<f32>load<u32>(cloth, 4));
+    let sum = f32x4.splat(0);
+    for (let at = first; at < last; at += 16) sum = f32x4.add(sum, v128.load(plan + at));
+    const mean = v128.and(f32x4.div(sum, count), mask);
+    let square: f32 = 0;
+    for (let at = first; at < last; at += 16) {
+      const away = length(f32x4.sub(v128.load(plan + at), mean));
+      store<f32>(scratch + at, away);
+      square += away * away;
+    }
+    const rms = Mathf.sqrt(square / <f32>load<u32>(cloth, 4));
+    const spread = PLAN_SPREAD * load<f32>(cloth, 20);
+    if (rms * horizon > spread) horizon = Mathf.max(1, Mathf.floor(spread / rms));
+  }
+  for (let c = 0; c < clothCount; c++) {
+    const cloth = cloths + (<usize>c << 5);
+    const first = <usize>load<u32>(cloth) << 4,
+      last = first + (<usize>load<u32>(cloth, 4) << 4);
+    const base = <f32>0.6 * load<f32>(cloth, 16),
+      most = base + <f32>0.5 * load<f32>(cloth, 20);
+    for (let at = first; at < last; at += 16) {
+      const off = length(f32x4.sub(v128.load(centre + at), v128.load(plan + at)));
+      const radius = Mathf.max(
+        Mathf.min(
+          base + <f32>0.3 * horizon * off + <f32>0.05 * horizon * load<f32>(scratch + at),
+          most,
+        ),
+        <f32>1.2 * off,
+      );
+      v128.store(centre + at, f32x4.replace_lane(v128.load(points + at), 3, radius));
+      v128.store(plan + at, f32x4.replace_lane(v128.load(plan + at), 3, radius));
+    }
+  }
+  return horizon;
+}
+
+/** Lists the byte offsets of points outside their balls at substep `step` of the horizon; returns their number. */
+export function listEscaped(step: f32): i32 {
+  const end = <usize>pointCount << 4;
+  const minus = f32x4.splat(-step);
+  let found = 0;
+  for (let at: usize = 0; at < end; at += 16) {
+    const away = f32x4.add(
+      f32x4.sub(v128.load(points + at), v128.load(centre + at)),
+      multiplyAdd(v128.load(plan + at), minus, v128.load(displacement + at)),
+    );
+    const radius = load<f32>(centre + at, 12);
+    if (length(away) > radius) {
+      store<u32>(escaped + (<usize>found << 2), <u32>at);
+      found++;
+    }
+  }
+  return found;
+}
+
+/** Enlarges an escaped point's ball, looking some substeps ahead. The old radius stays in the plan's w. */
+export function enlarge(at: usize, step: f32): void {
+  const minus = f32x4.splat(-step);
+  const d = v128.load(displacement + at);
+  const away = length(
+    f32x4.add(
+      f32x4.sub(v128.load(points + at), v128.load(centre + at)),
+      multiplyAdd(v128.load(plan + at), minus, d),
+    ),
+  );
+  const off = length(f32x4.sub(f32x4.sub(d, v128.load(residual + at)), v128.load(plan + at)));
+  const old = load<f32>(centre + at, 12);
+  store<f32>(centre + at, Mathf.max(<f32>1.3 * old, away + <f32>4 * off), 12);
+}
+
+/** Afterwards the enlarged radius is what the listed pairs hold for. */
+export function settleRadius(at: usize): void {
+  store<f32>(plan + at, load<f32>(centre + at, 12), 12);
+}
