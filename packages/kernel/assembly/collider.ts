@@ -1,12 +1,16 @@
 import { meshDistance } from './meshDistance';
 
-// Signed distance from a point to a collider, in double. A collider takes 128 bytes:
+// Signed distance from a point to a collider, in double. A collider takes 192 bytes:
 //   0 i32 kind | 4 f32 static friction | 8 f32 moving friction | 12 f32 target distance in m
-//   16 f32 x 3 centre | 28 unused | 32 f32 x 9 rotation, columns are the collider's own axes
+//   16 f32 x 3 centre | 28 i32 side that counts: 0 both, 1 outside, -1 inside
+//   32 f32 x 9 rotation, columns are the collider's own axes
 //   68 f32 x 3 half size of a box; radius and half height of a cylinder; radius of a ball
-//   80 u32 mesh (see meshDistance.ts) | 96 f32 x 3 low and 108 f32 x 3 high corner of the box around it
-// The results are left in these globals: distance in m (negative inside) and the outward unit normal.
-export const COLLIDER_BYTES: i32 = 128;
+//   80 u32 mesh (see meshDistance.ts) | 84 i32 1 while it moves | 88 f32 how much nearer the inside of a face may come
+//   96 f32 x 3 low and 112 f32 x 3 high corner of the box around it, at any time of the substep
+//   128 f32 x 3 centre and 144 f32 x 9 rotation when the substep began
+// A mesh is in the collider's own axes. The results are left in these globals: distance in m (negative on the side that
+// does not count) and the unit normal towards the side that counts.
+export const COLLIDER_BYTES: i32 = 192;
 export const PLANE: i32 = 0;
 export const BALL: i32 = 1;
 export const BOX: i32 = 2;
@@ -26,10 +30,68 @@ export function setDistance(d: f64, x: f64, y: f64, z: f64): void {
   normalZ = z;
 }
 
+export let startOfX: f64 = 0;
+export let startOfY: f64 = 0;
+export let startOfZ: f64 = 0;
+
+// @ts-ignore: decorator
+@inline
+export function isMoving(collider: usize): bool {
+  return load<i32>(collider, 84) != 0;
+}
+
+/** Where a place, fixed to the collider as it was when the substep began, has been carried to by its end. */
+export function traceBack(collider: usize, x: f64, y: f64, z: f64): void {
+  const rx = x - <f64>load<f32>(collider, 128),
+    ry = y - <f64>load<f32>(collider, 132),
+    rz = z - <f64>load<f32>(collider, 136);
+  const before = collider + 144,
+    after = collider + 32;
+  const lx = turnedBack(before, 0, rx, ry, rz),
+    ly = turnedBack(before, 12, rx, ry, rz),
+    lz = turnedBack(before, 24, rx, ry, rz);
+  startOfX = <f64>load<f32>(collider, 16) + turned(after, 0, lx, ly, lz);
+  startOfY = <f64>load<f32>(collider, 20) + turned(after, 4, lx, ly, lz);
+  startOfZ = <f64>load<f32>(collider, 24) + turned(after, 8, lx, ly, lz);
+}
+
+/** One coordinate in the axes of a rotation: `axis` is the byte of its column. */
+// @ts-ignore: decorator
+@inline
+function turnedBack(rotation: usize, axis: usize, x: f64, y: f64, z: f64): f64 {
+  return (
+    <f64>load<f32>(rotation + axis) * x +
+    <f64>load<f32>(rotation + axis, 4) * y +
+    <f64>load<f32>(rotation + axis, 8) * z
+  );
+}
+
+/** One coordinate in the world: `row` is the byte of the coordinate. */
+// @ts-ignore: decorator
+@inline
+function turned(rotation: usize, row: usize, x: f64, y: f64, z: f64): f64 {
+  return (
+    <f64>load<f32>(rotation + row) * x +
+    <f64>load<f32>(rotation + row, 12) * y +
+    <f64>load<f32>(rotation + row, 24) * z
+  );
+}
+
+/** Distance in the collider's own axes, of its outside. */
+function localDistance(collider: usize, kind: i32, x: f64, y: f64, z: f64): void {
+  if (kind == BALL) {
+    const length = Math.sqrt(x * x + y * y + z * z);
+    const radius = <f64>load<f32>(collider, 68);
+    if (length < 1e-9) setDistance(-radius, 0, 1, 0);
+    else setDistance(length - radius, x / length, y / length, z / length);
+  } else if (kind == PLANE) setDistance(y, 0, 1, 0);
+  else if (kind == BOX) boxDistance(collider, x, y, z);
+  else cylinderDistance(collider, x, y, z);
+}
+
 /**
- * Distance from (x, y, z) to the collider. (fromX, fromY, fromZ) is where the point was when the substep
- * began: an open mesh keeps the point on the side it came from. Beyond `reach` metres a mesh may answer
- * only that it is farther than that.
+ * Distance from (x, y, z) to the collider where it is now. Where both sides count, the place (fromX, fromY, fromZ), fixed to the collider,
+ * says on which side the point belongs. Beyond `reach` metres a mesh may answer only that it is farther than that.
  */
 export function distanceTo(
   collider: usize,
@@ -42,55 +104,50 @@ export function distanceTo(
   reach: f64,
 ): void {
   const kind = load<i32>(collider);
-  if (kind == MESH) {
-    meshDistance(<usize>load<u32>(collider, 80), x, y, z, fromX, fromY, fromZ, reach);
-    return;
-  }
-  const rx = x - <f64>load<f32>(collider, 16),
-    ry = y - <f64>load<f32>(collider, 20),
-    rz = z - <f64>load<f32>(collider, 24);
-  if (kind == BALL) {
-    const length = Math.sqrt(rx * rx + ry * ry + rz * rz);
-    const radius = <f64>load<f32>(collider, 68);
-    if (length < 1e-9) setDistance(-radius, 0, 1, 0);
-    else setDistance(length - radius, rx / length, ry / length, rz / length);
-    return;
-  }
-  const r00 = <f64>load<f32>(collider, 32),
-    r10 = <f64>load<f32>(collider, 36),
-    r20 = <f64>load<f32>(collider, 40),
-    r01 = <f64>load<f32>(collider, 44),
-    r11 = <f64>load<f32>(collider, 48),
-    r21 = <f64>load<f32>(collider, 52),
-    r02 = <f64>load<f32>(collider, 56),
-    r12 = <f64>load<f32>(collider, 60),
-    r22 = <f64>load<f32>(collider, 64);
-  const lx = r00 * rx + r10 * ry + r20 * rz,
-    ly = r01 * rx + r11 * ry + r21 * rz,
-    lz = r02 * rx + r12 * ry + r22 * rz;
-  if (kind == PLANE) setDistance(ly, 0, 1, 0);
-  else if (kind == BOX) boxDistance(collider, lx, ly, lz);
-  else cylinderDistance(collider, lx, ly, lz);
+  const side = load<i32>(collider, 28);
+  const cx = <f64>load<f32>(collider, 16),
+    cy = <f64>load<f32>(collider, 20),
+    cz = <f64>load<f32>(collider, 24);
+  const rotation = collider + 32;
+  const rx = x - cx,
+    ry = y - cy,
+    rz = z - cz;
+  const lx = turnedBack(rotation, 0, rx, ry, rz),
+    ly = turnedBack(rotation, 12, rx, ry, rz),
+    lz = turnedBack(rotation, 24, rx, ry, rz);
+  let flip = side < 0;
+  if (kind == MESH || side == 0) {
+    const sx = fromX - cx,
+      sy = fromY - cy,
+      sz = fromZ - cz;
+    const fx = turnedBack(rotation, 0, sx, sy, sz),
+      fy = turnedBack(rotation, 12, sx, sy, sz),
+      fz = turnedBack(rotation, 24, sx, sy, sz);
+    if (kind == MESH) {
+      meshDistance(<usize>load<u32>(collider, 80), side != 0, lx, ly, lz, fx, fy, fz, reach);
+    } else {
+      localDistance(collider, kind, fx, fy, fz);
+      flip = distance < 0;
+      localDistance(collider, kind, lx, ly, lz);
+    }
+  } else localDistance(collider, kind, lx, ly, lz);
   const nx = normalX,
     ny = normalY,
     nz = normalZ;
-  normalX = r00 * nx + r01 * ny + r02 * nz;
-  normalY = r10 * nx + r11 * ny + r12 * nz;
-  normalZ = r20 * nx + r21 * ny + r22 * nz;
+  const sign: f64 = flip ? -1 : 1;
+  // Beyond its reach a mesh answers with the reach, on whichever side.
+  if (!(kind == MESH && distance >= reach)) distance *= sign;
+  normalX = sign * turned(rotation, 0, nx, ny, nz);
+  normalY = sign * turned(rotation, 4, nx, ny, nz);
+  normalZ = sign * turned(rotation, 8, nx, ny, nz);
 }
 
-/** Whether a place is farther than `reach` from the box around the collider: a quick no before the exact distance. */
+/** Whether a place lies outside a box: a quick no before the exact distance. */
 // @ts-ignore: decorator
 @inline
-export function isFarFrom(collider: usize, x: f64, y: f64, z: f64, reach: f64): bool {
-  return (
-    x + reach < <f64>load<f32>(collider, 96) ||
-    y + reach < <f64>load<f32>(collider, 100) ||
-    z + reach < <f64>load<f32>(collider, 104) ||
-    x - reach > <f64>load<f32>(collider, 108) ||
-    y - reach > <f64>load<f32>(collider, 112) ||
-    z - reach > <f64>load<f32>(collider, 116)
-  );
+export function isFarFrom(low: v128, high: v128, place: v128): bool {
+  const inside = v128.and(f32x4.ge(place, low), f32x4.le(place, high));
+  return (i32x4.bitmask(inside) & 7) != 7;
 }
 
 function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {

@@ -1,68 +1,373 @@
-import { distance, distanceTo, isFarFrom, normalX, normalY, normalZ } from './collider';
+import {
+  BOX,
+  distance,
+  distanceTo,
+  isFarFrom,
+  isMoving,
+  normalX,
+  normalY,
+  normalZ,
+  PLANE,
+  startOfX,
+  startOfY,
+  startOfZ,
+  traceBack,
+} from './collider';
 
-// Contact of cloth with one collider. Cloth is felt at its probes: every point, and the middle of every edge,
-// so that an edge of a box does not stand between two points of the mesh.
-// A probe takes 8 bytes: the byte offsets of its two points, which are the same for a point.
+// Contact of one cloth with one collider. Cloth is felt at its points, at edges where they come nearest, and at faces
+// where a corner of a box may come between the edges.
+//
+// A search takes 80 bytes: u32 byte offset of the first point, u32 points; u32 edges (2 byte offsets each), u32 their
+// number; u32 faces (3 byte offsets each), u32 their number; u32 planes, u32 flags (a byte a point); u32 point
+// candidates, u32 their number; u32 edge candidates, u32 number; u32 face candidates, u32 number; u32 contacts, u32
+// number; u32 collider; f32 longest edge in m.
+// A plane takes 16 bytes: f32 normal x y z and f32 offset. It is the distance where the point was measured last, and
+// for a convex collider never more than the distance anywhere: so the planes of the ends say where an edge is nearest.
+// A point candidate takes 32 bytes: u32 byte offset, f32 distance when last measured, f32 how far the collider had
+// moved then, one unused; f32 x 4 the place that was measured.
+// A contact takes 32 bytes: 3 byte offsets (all the same for a point), one unused, and f32 x 3 weights.
 
-/** Copies to `out` the probes that are nearer than `reach` metres to the collider; returns their number. */
+// @ts-ignore: decorator
+@inline
+function placeOf(points: usize, offset: usize, i: usize): v128 {
+  return f32x4.add(v128.load(points + i), v128.load(offset + i));
+}
+
+// @ts-ignore: decorator
+@inline
+function measure(collider: usize, place: v128, reach: f64): void {
+  const x = <f64>f32x4.extract_lane(place, 0),
+    y = <f64>f32x4.extract_lane(place, 1),
+    z = <f64>f32x4.extract_lane(place, 2);
+  distanceTo(collider, x, y, z, x, y, z, reach);
+}
+
+// @ts-ignore: decorator
+@inline
+function alongNormal(v: v128): f64 {
+  return (
+    normalX * <f64>f32x4.extract_lane(v, 0) +
+    normalY * <f64>f32x4.extract_lane(v, 1) +
+    normalZ * <f64>f32x4.extract_lane(v, 2)
+  );
+}
+
+// @ts-ignore: decorator
+@inline
+function planeOf(search: usize, i: usize): usize {
+  return <usize>load<u32>(search, 24) + i - <usize>load<u32>(search);
+}
+
+// @ts-ignore: decorator
+@inline
+function flagOf(search: usize, i: usize): usize {
+  return <usize>load<u32>(search, 28) + ((i - <usize>load<u32>(search)) >> 4);
+}
+
+/** Keeps what was measured at a place: as the point's plane and in its candidate. */
+// @ts-ignore: decorator
+@inline
+function keepMeasure(search: usize, candidate: usize, i: usize, place: v128, travel: f32): void {
+  const plane = planeOf(search, i);
+  store<f32>(plane, <f32>normalX);
+  store<f32>(plane, <f32>normalY, 4);
+  store<f32>(plane, <f32>normalZ, 8);
+  store<f32>(plane, <f32>(distance - alongNormal(place)), 12);
+  store<u32>(candidate, <u32>i);
+  store<f32>(candidate, <f32>distance, 4);
+  store<f32>(candidate, travel, 8);
+  v128.store(candidate, place, 16);
+}
+
+/** Finds what may come nearer than `reach` metres to the collider before anything has moved that far. */
 export function gatherContacts(
   points: usize,
   displacement: usize,
-  probes: usize,
-  count: i32,
-  collider: usize,
+  search: usize,
   reach: f32,
-  out: usize,
-): i32 {
+  travel: f32,
+): void {
+  const collider = <usize>load<u32>(search, 64);
+  // An edge that comes within reach has both ends within reach and its length.
+  const far = reach + load<f32>(search, 68);
+  const low = f32x4.sub(v128.load(collider, 96), f32x4.splat(far)),
+    high = f32x4.add(v128.load(collider, 112), f32x4.splat(far));
+  const kind = load<i32>(collider);
+  const first = <usize>load<u32>(search),
+    end = first + (<usize>load<u32>(search, 4) << 4);
+  const candidates = <usize>load<u32>(search, 32);
+  let found = 0;
+  for (let i = first; i < end; i += 16) {
+    const flag = flagOf(search, i);
+    store<u8>(flag, 0);
+    const place = placeOf(points, displacement, i);
+    if (isFarFrom(low, high, place)) continue;
+    measure(collider, place, <f64>far);
+    if (distance >= <f64>far) continue;
+    store<u8>(flag, 1);
+    keepMeasure(search, candidates + (<usize>found << 5), i, place, travel);
+    found++;
+  }
+  store<i32>(search, found, 36);
+  store<i32>(search, 0, 44);
+  store<i32>(search, 0, 52);
+  // A plane has no edges that come between points.
+  if (found == 0 || kind == PLANE) return;
+  store<i32>(search, gatherNear(search, <usize>load<u32>(search, 8), load<i32>(search, 12), 8, <usize>load<u32>(search, 40)), 44);
+  if (kind != BOX) return;
+  store<i32>(search, gatherNear(search, <usize>load<u32>(search, 16), load<i32>(search, 20), 12, <usize>load<u32>(search, 48)), 52);
+}
+
+/** Copies the edges or faces (`size` bytes each) whose points are all candidates. */
+function gatherNear(search: usize, from: usize, count: i32, size: usize, to: usize): i32 {
   let found = 0;
   for (let n = 0; n < count; n++) {
-    const i = <usize>load<u32>(probes + (n << 3), 0),
-      j = <usize>load<u32>(probes + (n << 3), 4);
-    if (load<f32>(points + i, 12) == 0 && load<f32>(points + j, 12) == 0) continue;
-    const x = middle(points, displacement, i, j, 0),
-      y = middle(points, displacement, i, j, 4),
-      z = middle(points, displacement, i, j, 8);
-    if (isFarFrom(collider, x, y, z, <f64>reach)) continue;
-    distanceTo(collider, x, y, z, x, y, z, <f64>reach);
-    if (distance >= <f64>reach) continue;
-    store<u32>(out + (found << 3), <u32>i, 0);
-    store<u32>(out + (found << 3), <u32>j, 4);
+    const feature = from + <usize>n * size;
+    if (load<u8>(flagOf(search, <usize>load<u32>(feature))) == 0) continue;
+    if (load<u8>(flagOf(search, <usize>load<u32>(feature, 4))) == 0) continue;
+    if (size == 12 && load<u8>(flagOf(search, <usize>load<u32>(feature, 8))) == 0) continue;
+    memory.copy(to + <usize>found * size, feature, size);
     found++;
   }
   return found;
 }
 
 /**
- * Keeps the gathered probes at the collider's target distance, with Coulomb friction on the motion of this
- * substep. `push` in m is the farthest that cloth which is already too near moves out in one substep, so
+ * Writes what may be nearer than `reach` metres now as contacts. A point is measured again only when it and the collider
+ * have moved as far as it was away: distance changes no faster than that.
+ */
+export function nearContacts(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  reach: f32,
+  travel: f32,
+): void {
+  const collider = <usize>load<u32>(search, 64);
+  const candidates = <usize>load<u32>(search, 32);
+  let to = <usize>load<u32>(search, 56);
+  const start = to;
+  const moving = isMoving(collider);
+  // Planes of a moving collider are taken anew wherever an edge may need them.
+  const around: f32 = moving ? reach + load<f32>(search, 68) : reach;
+  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+    const candidate = candidates + (<usize>n << 5);
+    const i = <usize>load<u32>(candidate);
+    const place = placeOf(points, displacement, i);
+    const slack = load<f32>(candidate, 4) - (travel - load<f32>(candidate, 8)) - around;
+    const moved = f32x4.sub(place, v128.load(candidate, 16));
+    if (slack > 0 && squareOf(moved) < slack * slack) continue;
+    // Looking farther than needed costs little and saves measuring again soon.
+    measure(collider, place, <f64>around + 0.02);
+    keepMeasure(search, candidate, i, place, travel);
+    if (distance >= <f64>reach || load<f32>(points + i, 12) == 0) continue;
+    writeContact(to, i, i, i, 1, 0, 0);
+    to += 32;
+  }
+  const edges = <usize>load<u32>(search, 40);
+  for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
+    if (nearestOnEdge(points, displacement, search, edges + (<usize>n << 3), reach, to)) to += 32;
+  }
+  const faces = <usize>load<u32>(search, 48);
+  const inFaces = reach - load<f32>(collider, 88);
+  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
+    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += 32;
+  }
+  store<i32>(search, <i32>((to - start) >> 5), 60);
+}
+
+// @ts-ignore: decorator
+@inline
+function squareOf(v: v128): f32 {
+  const s = f32x4.mul(v, v);
+  return (
+    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2)
+  );
+}
+
+// @ts-ignore: decorator
+@inline
+function writeContact(to: usize, i: usize, j: usize, k: usize, a: f32, b: f32, c: f32): void {
+  store<u32>(to, <u32>i);
+  store<u32>(to, <u32>j, 4);
+  store<u32>(to, <u32>k, 8);
+  store<f32>(to, a, 16);
+  store<f32>(to, b, 20);
+  store<f32>(to, c, 24);
+}
+
+// @ts-ignore: decorator
+@inline
+function dot(plane: v128, v: v128): f32 {
+  const m = f32x4.mul(plane, v);
+  return (
+    f32x4.extract_lane(m, 0) + f32x4.extract_lane(m, 1) + f32x4.extract_lane(m, 2)
+  );
+}
+
+// @ts-ignore: decorator
+@inline
+function sameNormal(a: v128, b: v128): bool {
+  return (i32x4.bitmask(f32x4.eq(a, b)) & 7) == 7;
+}
+
+/** Where the planes of an edge's ends meet between them, if that lies within reach. */
+function nearestOnEdge(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  edge: usize,
+  reach: f32,
+  to: usize,
+): bool {
+  const i = <usize>load<u32>(edge),
+    j = <usize>load<u32>(edge, 4);
+  const planeA = v128.load(planeOf(search, i)),
+    planeB = v128.load(planeOf(search, j));
+  if (sameNormal(planeA, planeB)) return false;
+  const a = placeOf(points, displacement, i),
+    b = placeOf(points, displacement, j);
+  const along = f32x4.sub(b, a);
+  const fallA = dot(planeA, along),
+    fallB = dot(planeB, along);
+  if (fallA >= 0 || fallB <= 0) return false;
+  const atA = dot(planeA, a) + f32x4.extract_lane(planeA, 3),
+    atB = dot(planeB, b) + f32x4.extract_lane(planeB, 3);
+  // atA + t fallA = atB - (1 - t) fallB
+  const t = (atB - fallB - atA) / (fallA - fallB);
+  if (!(t > 0.02 && t < 0.98) || atA + t * fallA >= reach) return false;
+  writeContact(to, i, j, j, 1 - t, t, 0);
+  return true;
+}
+
+/** The same for a face: the place inside it where the planes of its three corners meet. */
+function nearestOnFace(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  face: usize,
+  reach: f32,
+  to: usize,
+): bool {
+  const i = <usize>load<u32>(face),
+    j = <usize>load<u32>(face, 4),
+    k = <usize>load<u32>(face, 8);
+  const planeA = v128.load(planeOf(search, i)),
+    planeB = v128.load(planeOf(search, j)),
+    planeC = v128.load(planeOf(search, k));
+  if (sameNormal(planeA, planeB) || sameNormal(planeB, planeC) || sameNormal(planeA, planeC)) return false;
+  const a = placeOf(points, displacement, i);
+  const ab = f32x4.sub(placeOf(points, displacement, j), a),
+    ac = f32x4.sub(placeOf(points, displacement, k), a);
+  // Distance at a + v ab + w ac by each plane: d + v pV + w pW.
+  const aV = dot(planeA, ab),
+    aW = dot(planeA, ac),
+    dA = dot(planeA, a) + f32x4.extract_lane(planeA, 3);
+  const bV = dot(planeB, ab),
+    bW = dot(planeB, ac),
+    dB = dot(planeB, a) + f32x4.extract_lane(planeB, 3);
+  const cV = dot(planeC, ab),
+    cW = dot(planeC, ac),
+    dC = dot(planeC, a) + f32x4.extract_lane(planeC, 3);
+  const m00 = aV - bV,
+    m01 = aW - bW,
+    m10 = aV - cV,
+    m11 = aW - cW;
+  const determinant = m00 * m11 - m01 * m10;
+  if (Mathf.abs(determinant) < 1e-12) return false;
+  const v = ((dB - dA) * m11 - m01 * (dC - dA)) / determinant,
+    w = (m00 * (dC - dA) - (dB - dA) * m10) / determinant;
+  if (!(v > 0.02 && w > 0.02 && v + w < 0.98) || dA + v * aV + w * aW >= reach) return false;
+  writeContact(to, i, j, k, 1 - v - w, v, w);
+  return true;
+}
+
+/** The place of a contact on its probe, by its weights. */
+// @ts-ignore: decorator
+@inline
+function weighted(a: v128, b: v128, c: v128, contact: usize): v128 {
+  return f32x4.add(
+    f32x4.mul(a, v128.load32_splat(contact, 16)),
+    f32x4.add(
+      f32x4.mul(b, v128.load32_splat(contact, 20)),
+      f32x4.mul(c, v128.load32_splat(contact, 24)),
+    ),
+  );
+}
+
+/**
+ * Keeps the contacts at the collider's target distance, with Coulomb friction on the motion of this substep relative to
+ * the collider's own. `push` in m is the farthest that cloth which is already too near moves out in one substep, so
  * that a bad start comes out at a bounded speed instead of exploding.
- * Returns how many probes were in contact.
+ * Returns how many probes touch.
  */
 export function solveContacts(
   points: usize,
   displacement: usize,
   residual: usize,
-  contacts: usize,
-  count: i32,
-  collider: usize,
+  search: usize,
   push: f32,
 ): i32 {
+  const contacts = <usize>load<u32>(search, 56);
+  const count = load<i32>(search, 60);
+  const collider = <usize>load<u32>(search, 64);
   const target = <f64>load<f32>(collider, 12);
   const staticFriction = <f64>load<f32>(collider, 4),
     movingFriction = <f64>load<f32>(collider, 8);
+  const moving = isMoving(collider);
+  // The inside of a face may come this much nearer: a corner of a box that holds a whole face off its full clearance
+  // stretches that one face (4.6 % instead of 2.6 % on the crate cover), and the clearance is there to be used.
+  const spared = <f64>load<f32>(collider, 88);
   let touching = 0;
   for (let n = 0; n < count; n++) {
-    const i = <usize>load<u32>(contacts + (n << 3), 0),
-      j = <usize>load<u32>(contacts + (n << 3), 4);
-    const x = middle(points, displacement, i, j, 0),
-      y = middle(points, displacement, i, j, 4),
-      z = middle(points, displacement, i, j, 8);
-    // Motion since the start of the substep.
-    const ux = x - middle(points, residual, i, j, 0),
-      uy = y - middle(points, residual, i, j, 4),
-      uz = z - middle(points, residual, i, j, 8);
-    distanceTo(collider, x, y, z, x - ux, y - uy, z - uz, target);
-    const depth = target - distance;
+    const contact = contacts + (<usize>n << 5);
+    const i = <usize>load<u32>(contact),
+      j = <usize>load<u32>(contact, 4),
+      k = <usize>load<u32>(contact, 8);
+    let place: v128, motion: v128;
+    if (i == j) {
+      const d = v128.load(displacement + i);
+      place = f32x4.add(v128.load(points + i), d);
+      motion = f32x4.sub(d, v128.load(residual + i));
+    } else {
+      const di = v128.load(displacement + i),
+        dj = v128.load(displacement + j),
+        dk = v128.load(displacement + k);
+      place = weighted(
+        f32x4.add(v128.load(points + i), di),
+        f32x4.add(v128.load(points + j), dj),
+        f32x4.add(v128.load(points + k), dk),
+        contact,
+      );
+      motion = weighted(
+        f32x4.sub(di, v128.load(residual + i)),
+        f32x4.sub(dj, v128.load(residual + j)),
+        f32x4.sub(dk, v128.load(residual + k)),
+        contact,
+      );
+    }
+    const x = <f64>f32x4.extract_lane(place, 0),
+      y = <f64>f32x4.extract_lane(place, 1),
+      z = <f64>f32x4.extract_lane(place, 2);
+    let ux = <f64>f32x4.extract_lane(motion, 0),
+      uy = <f64>f32x4.extract_lane(motion, 1),
+      uz = <f64>f32x4.extract_lane(motion, 2);
+    let fromX = x - ux,
+      fromY = y - uy,
+      fromZ = z - uz;
+    if (moving) {
+      // Where the cloth would have been carried if it had stayed in its place on the collider.
+      traceBack(collider, fromX, fromY, fromZ);
+      fromX = startOfX;
+      fromY = startOfY;
+      fromZ = startOfZ;
+      ux = x - fromX;
+      uy = y - fromY;
+      uz = z - fromZ;
+    }
+    const path = ux * ux + uy * uy + uz * uz;
+    distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
+    const depth = target - distance - (k != j ? spared : 0);
     if (depth <= 0) continue;
     const nx = normalX,
       ny = normalY,
@@ -87,36 +392,59 @@ export function solveContacts(
       cy -= share * ty;
       cz -= share * tz;
     }
-    const wi = <f64>load<f32>(points + i, 12);
-    const wj = <f64>load<f32>(points + j, 12);
-    // The middle moves by c when the ends move by 2 w c / (w_i + w_j).
-    const si = i == j ? 1 : (2 * wi) / (wi + wj),
-      sj = i == j ? 0 : (2 * wj) / (wi + wj);
-    move(displacement + i, si, cx + shift * nx, cy + shift * ny, cz + shift * nz);
-    if (shift > 0) move(residual + i, si, shift * nx, shift * ny, shift * nz);
-    if (i == j) continue;
-    move(displacement + j, sj, cx + shift * nx, cy + shift * ny, cz + shift * nz);
-    if (shift > 0) move(residual + j, sj, shift * nx, shift * ny, shift * nz);
+    const out = f32x4(<f32>(shift * nx), <f32>(shift * ny), <f32>(shift * nz), 0);
+    const move = f32x4.add(f32x4(<f32>cx, <f32>cy, <f32>cz, 0), out);
+    if (i == j) {
+      add(displacement + i, move, 1);
+      if (shift > 0) add(residual + i, out, 1);
+      continue;
+    }
+    const a = load<f32>(contact, 16),
+      b = load<f32>(contact, 20),
+      c = load<f32>(contact, 24);
+    const wa = a * load<f32>(points + i, 12),
+      wb = b * load<f32>(points + j, 12),
+      wc = c * load<f32>(points + k, 12);
+    const total = a * wa + b * wb + c * wc;
+    if (!(total > 0)) continue;
+    add(displacement + i, move, wa / total);
+    add(displacement + j, move, wb / total);
+    if (c != 0) add(displacement + k, move, wc / total);
+    if (shift > 0) {
+      add(residual + i, out, wa / total);
+      add(residual + j, out, wb / total);
+      if (c != 0) add(residual + k, out, wc / total);
+    }
   }
   return touching;
 }
 
 // @ts-ignore: decorator
 @inline
-function middle(points: usize, offset: usize, i: usize, j: usize, axis: usize): f64 {
-  return (
-    0.5 *
-    (<f64>load<f32>(points + i + axis) +
-      <f64>load<f32>(offset + i + axis) +
-      <f64>load<f32>(points + j + axis) +
-      <f64>load<f32>(offset + j + axis))
-  );
+function add(to: usize, v: v128, scale: f32): void {
+  v128.store(to, f32x4.add(v128.load(to), f32x4.mul(v, f32x4.splat(scale))));
 }
 
-// @ts-ignore: decorator
-@inline
-function move(to: usize, scale: f64, x: f64, y: f64, z: f64): void {
-  store<f32>(to, <f32>(<f64>load<f32>(to, 0) + scale * x), 0);
-  store<f32>(to, <f32>(<f64>load<f32>(to, 4) + scale * y), 4);
-  store<f32>(to, <f32>(<f64>load<f32>(to, 8) + scale * z), 8);
+/**
+ * The deepest that cloth is inside the collider, in m: how far beyond its surface, clearance not counted. Negative when it
+ * keeps off everywhere; -1 when it is nowhere near. Uses the search, which must gather anew afterwards.
+ */
+export function deepestContact(points: usize, residual: usize, search: usize): f64 {
+  const collider = <usize>load<u32>(search, 64);
+  gatherContacts(points, residual, search, 0.05, 0);
+  nearContacts(points, residual, search, 0.05, 0);
+  const contacts = <usize>load<u32>(search, 56);
+  let deepest: f64 = -1;
+  for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
+    const contact = contacts + (<usize>n << 5);
+    const place = weighted(
+      placeOf(points, residual, <usize>load<u32>(contact)),
+      placeOf(points, residual, <usize>load<u32>(contact, 4)),
+      placeOf(points, residual, <usize>load<u32>(contact, 8)),
+      contact,
+    );
+    measure(collider, place, 0.05);
+    deepest = Math.max(deepest, -distance);
+  }
+  return deepest;
 }

@@ -1,7 +1,7 @@
 import { setDistance } from './collider';
 
 // Closest point of a triangle mesh by a tree of boxes. A mesh takes 16 bytes: u32 nodes, u32 triangles,
-// i32 closed (1 when every edge has two faces), i32 triangle count.
+// one unused, i32 triangle count. Places are in the collider's own axes.
 // A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
 // left child (right is the next) and 0, for a leaf the first triangle and their number.
 // A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
@@ -18,6 +18,7 @@ let feature: i32 = 0;
 
 export function meshDistance(
   mesh: usize,
+  sided: bool,
   x: f64,
   y: f64,
   z: f64,
@@ -78,13 +79,13 @@ export function meshDistance(
   const nx = <f64>load<f32>(normal, 0),
     ny = <f64>load<f32>(normal, 4),
     nz = <f64>load<f32>(normal, 8);
-  // An open mesh has no inside: the point belongs to the side on which the substep began.
+  // Where both sides count, the point belongs to the side on which the substep began.
   const side =
-    load<i32>(mesh, 8) == 1
+    sided
       ? (x - cx) * nx + (y - cy) * ny + (z - cz) * nz
       : (fromX - cx) * nx + (fromY - cy) * ny + (fromZ - cz) * nz;
   const facing: f64 = side < 0 ? -1 : 1;
-  if (load<i32>(mesh, 8) == 1) {
+  if (sided) {
     if (length < 1e-9) setDistance(0, nx, ny, nz);
     else
       setDistance(

@@ -25,7 +25,7 @@ if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
   const { error, stderr } = await asc.main(
     [
       path.join(assembly, 'index.ts'),
-      ...['--outFile', wasm, '-O3', '--noAssert', '--converge', '--enable', 'simd', '--runtime', 'stub'],
+      ...['--outFile', wasm, '-O3', '--debug', '--noAssert', '--converge', '--enable', 'simd', '--runtime', 'stub'],
       ...['--initialMemory', '1', '--exportStart', 'start'],
     ],
     { stderr: process.stderr },

@@ -78,8 +78,7 @@ function clothModel(cloth: Cloth, assets: Assets): ClothModel {
 
 function colliderModel(collider: Collider, assets: Assets): ColliderModel {
   const { id, clearance, friction, shape, position } = collider;
-  const base = { id, clearance, friction };
-  const placed = { ...base, center: position as Vector3, rotation: rotation(collider.rotation) };
+  const placed = { id, clearance, friction, center: position as Vector3, rotation: rotation(collider.rotation) };
   switch (shape.kind) {
     case 'ground':
       return { ...placed, kind: 'plane' };
@@ -90,9 +89,9 @@ function colliderModel(collider: Collider, assets: Assets): ColliderModel {
     case 'cylinder':
       return { ...placed, kind: 'cylinder', radius: shape.radius, height: shape.height };
     default: {
-      const mesh = placedMesh(collider, assets);
+      const mesh = shapeMesh(shape, assets);
       requireSound(mesh, collider.name);
-      return { ...base, kind: 'mesh', mesh };
+      return { ...placed, kind: 'mesh', mesh };
     }
   }
 }

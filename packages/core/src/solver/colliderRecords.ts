@@ -1,24 +1,30 @@
-import type { Vector3 } from '../math/vector';
+import { apply, length, type Vector3 } from '../math/vector';
 import { bounds } from '../mesh/bounds';
 import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import { sideNormals } from '../mesh/sideNormals';
 import { isClosed, topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
-import type { ColliderModel } from './model';
+import type { ColliderModel, Pose } from './model';
 
-const RECORD_WORDS = 32;
+const RECORD_WORDS = 48;
 const TRIANGLE_WORDS = 31;
 const KINDS = { plane: 0, ball: 1, box: 2, cylinder: 3, mesh: 4 } as const;
+const SIDES = { both: 0, outside: 1, inside: -1 } as const;
 /** Cloth that already slides is held by this share of the friction that holds resting cloth. */
 const MOVING_SHARE = 0.85;
+/** The inside of a face may use this share of the clearance up. */
+const FACE_SHARE = 0.75;
 
-/** Writes a collider as one cloth meets it; the layout is in kernel/assembly/collider.ts. Returns its address. */
+/**
+ * Writes a collider as one cloth meets it, without its place; the layout is in kernel/assembly/collider.ts. Returns its
+ * address.
+ */
 export function writeCollider(
   memory: KernelMemory,
   collider: ColliderModel,
   meshAddress: number,
-  cloth: { thickness: number; friction: number },
+  cloth: { distance: number; friction: number },
 ): number {
   const address = memory.allocate(RECORD_WORDS * 4);
   const values = memory.floats(address, RECORD_WORDS);
@@ -27,16 +33,12 @@ export function writeCollider(
   const friction = Math.sqrt(collider.friction * cloth.friction);
   values[1] = friction;
   values[2] = friction * MOVING_SHARE;
-  values[3] = targetDistance(collider, cloth.thickness);
-  const { low, high } = colliderBounds(collider);
-  values.set([...low, ...high], 24);
-  if (collider.kind === 'mesh') {
-    integers[20] = meshAddress;
-    return address;
-  }
-  values.set(collider.center, 4);
-  values.set(collider.rotation, 8);
-  if (collider.kind === 'ball') values[17] = collider.radius;
+  values[3] = targetDistance(collider, cloth.distance);
+  values[22] = FACE_SHARE * collider.clearance;
+  const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
+  integers[7] = SIDES[collider.side ?? (open ? 'both' : 'outside')];
+  if (collider.kind === 'mesh') integers[20] = meshAddress;
+  else if (collider.kind === 'ball') values[17] = collider.radius;
   else if (collider.kind === 'box')
     values.set(
       collider.size.map((side) => side / 2),
@@ -46,11 +48,26 @@ export function writeCollider(
   return address;
 }
 
-/** A box around the collider in the world; endless for a plane. */
-function colliderBounds(collider: ColliderModel): { low: Vector3; high: Vector3 } {
-  if (collider.kind === 'plane') {
-    return { low: [-Infinity, -Infinity, -Infinity], high: [Infinity, Infinity, Infinity] };
+/** Sets where a collider was when the substep began and where it is at its end. */
+export function placeCollider(memory: KernelMemory, address: number, box: LocalBox, before: Pose, now: Pose): void {
+  const values = memory.floats(address, RECORD_WORDS);
+  values.set(now.center, 4);
+  values.set(now.rotation, 8);
+  memory.integers(address, RECORD_WORDS)[21] = before === now ? 0 : 1;
+  values.set(before.center, 32);
+  values.set(before.rotation, 36);
+  const [a, b] = [worldBox(box, now), before === now ? null : worldBox(box, before)];
+  for (let axis = 0; axis < 3; axis++) {
+    values[24 + axis] = b ? Math.min(a.low[axis]!, b.low[axis]!) : a.low[axis]!;
+    values[28 + axis] = b ? Math.max(a.high[axis]!, b.high[axis]!) : a.high[axis]!;
   }
+}
+
+/** A box around a collider in its own axes; null for an endless one. */
+export type LocalBox = { low: Vector3; high: Vector3 } | null;
+
+export function localBox(collider: ColliderModel): LocalBox {
+  if (collider.kind === 'plane') return null;
   if (collider.kind === 'mesh') return bounds(collider.mesh.positions) ?? { low: [0, 0, 0], high: [0, 0, 0] };
   const half: Vector3 =
     collider.kind === 'box'
@@ -58,19 +75,39 @@ function colliderBounds(collider: ColliderModel): { low: Vector3; high: Vector3 
       : collider.kind === 'ball'
         ? [collider.radius, collider.radius, collider.radius]
         : [collider.radius, collider.height / 2, collider.radius];
-  const { center, rotation: r } = collider;
-  const reach = [0, 1, 2].map(
-    (axis) => Math.abs(r[axis]!) * half[0] + Math.abs(r[axis + 3]!) * half[1] + Math.abs(r[axis + 6]!) * half[2] + 1e-5,
-  );
+  return { low: [-half[0], -half[1], -half[2]], high: half };
+}
+
+/** The farthest that anything of a collider is from its origin, in m; of an endless one, as far as cloth is likely to be. */
+export function reachOf(box: LocalBox): number {
+  if (!box) return 10;
+  const far = [0, 1, 2].map((axis) => Math.max(Math.abs(box.low[axis]!), Math.abs(box.high[axis]!)));
+  return length(far as unknown as Vector3);
+}
+
+function worldBox(box: LocalBox, { center, rotation: r }: Pose): { low: Vector3; high: Vector3 } {
+  if (!box) return { low: [-Infinity, -Infinity, -Infinity], high: [Infinity, Infinity, Infinity] };
+  const middle: Vector3 = [
+    (box.low[0] + box.high[0]) / 2,
+    (box.low[1] + box.high[1]) / 2,
+    (box.low[2] + box.high[2]) / 2,
+  ];
+  const turned = apply(r, middle);
+  const sides = [0, 1, 2].map((axis) => {
+    const half = [0, 1, 2].map((own) => Math.abs(r[axis + own * 3]!) * (box.high[own]! - middle[own]!));
+    const reach = half[0]! + half[1]! + half[2]! + 1e-5;
+    const at = center[axis]! + turned[axis]!;
+    return [at - reach, at + reach] as const;
+  });
   return {
-    low: [center[0] - reach[0]!, center[1] - reach[1]!, center[2] - reach[2]!],
-    high: [center[0] + reach[0]!, center[1] + reach[1]!, center[2] + reach[2]!],
+    low: [sides[0]![0], sides[1]![0], sides[2]![0]],
+    high: [sides[0]![1], sides[1]![1], sides[2]![1]],
   };
 }
 
 /** How far the cloth's middle surface stays from the collider, in m. */
-export function targetDistance(collider: ColliderModel, thickness: number): number {
-  return collider.clearance + thickness / 2;
+export function targetDistance(collider: ColliderModel, distance: number): number {
+  return collider.clearance + distance / 2;
 }
 
 /** Writes a mesh and its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. Returns its address. */
@@ -102,6 +139,6 @@ export function writeColliderMesh(memory: KernelMemory, mesh: Mesh): number {
       i * TRIANGLE_WORDS,
     );
   });
-  memory.integers(record, 4).set([nodes, triangles, isClosed(t) ? 1 : 0, tree.faces.length]);
+  memory.integers(record, 4).set([nodes, triangles, 0, tree.faces.length]);
   return record;
 }

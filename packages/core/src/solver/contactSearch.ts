@@ -1,5 +1,7 @@
-import type { Topology } from '../mesh/topology';
+import { length } from '../math/vector';
+import { placeCollider, reachOf, type LocalBox } from './colliderRecords';
 import type { KernelMemory } from './kernelMemory';
+import type { Pose } from './model';
 
 /** Never gather for less than this motion, in m, nor for more. */
 const LEAST_REACH = 0.002;
@@ -8,50 +10,78 @@ const MOST_REACH = 0.05;
 const NEAR = 0.001;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
+const SEARCH_WORDS = 20;
 
-/** Where one cloth meets one collider. */
-interface Pair {
-  probes: { address: number; count: number };
-  collider: number;
+/** The features of one cloth that feel: points, edges and faces, as byte offsets in the kernel's memory. */
+export interface Feelers {
+  firstPoint: number;
+  points: number;
+  edges: { address: number; count: number };
+  faces: { address: number; count: number };
+  longestEdge: number;
+}
+
+interface MovingCollider {
+  /** One record a cloth. */
+  records: number[];
+  box: LocalBox;
+  reach: number;
+  poseAt: ((time: number) => Pose) | undefined;
+  pose: Pose;
+  /** How far its surface has moved since the run began, in m; only differences count. */
+  travel: number;
+}
+
+interface Search {
+  address: number;
+  collider: MovingCollider;
   target: number;
-  /** Probes that may meet the collider before the next gathering. */
-  candidates: { address: number; count: number };
-  /** Of these, the ones that may meet it in this substep. */
-  near: { address: number; count: number };
 }
 
 /**
- * The near pairs of cloth and colliders. They are gathered for as far as anything can move, and gathered again
- * before anything has moved that far, so that no contact is missed between gatherings.
+ * Where cloths meet colliders. What may meet is gathered for as far as anything can move, and gathered again before
+ * anything has moved that far, so that no contact is missed between gatherings.
  */
 export class ContactSearch {
-  readonly pairs: Pair[] = [];
-  #memory: KernelMemory;
+  readonly #memory: KernelMemory;
+  readonly #colliders: MovingCollider[] = [];
+  readonly #searches: Search[] = [];
   #left = 0;
 
   constructor(memory: KernelMemory) {
     this.#memory = memory;
   }
 
-  /** Lays out the places where a cloth feels: all points, then the middles of all edges. */
-  addProbes(t: Topology, pointCount: number, firstPoint: number): { address: number; count: number } {
-    const count = pointCount + t.edgeCount;
-    const address = this.#memory.allocate(count * 8);
-    const probes = this.#memory.integers(address, count * 2);
-    for (let point = 0; point < pointCount; point++) {
-      probes[point * 2] = probes[point * 2 + 1] = (firstPoint + point) * 16;
+  /** Adds a collider; `records` are its records, one a cloth, and `targets` what each cloth keeps from it in m. */
+  addCollider(
+    { pose, poseAt, box }: { pose: Pose; poseAt: ((time: number) => Pose) | undefined; box: LocalBox },
+    cloths: readonly { feelers: Feelers; record: number; target: number }[],
+  ): void {
+    const records = cloths.map(({ record }) => record);
+    const collider = { records, box, reach: reachOf(box), poseAt, pose, travel: 0 };
+    this.#colliders.push(collider);
+    for (const record of records) placeCollider(this.#memory, record, box, pose, pose);
+    for (const { feelers, record, target } of cloths) {
+      this.#searches.push({ address: this.#writeSearch(feelers, record), collider, target });
     }
-    for (let edge = 0; edge < t.edgeCount; edge++) {
-      for (const end of [0, 1]) {
-        probes[(pointCount + edge) * 2 + end] = (firstPoint + t.edgePoints[edge * 2 + end]!) * 16;
-      }
-    }
-    return { address, count };
   }
 
-  addPair(probes: { address: number; count: number }, collider: number, target: number): void {
-    const list = () => ({ address: this.#memory.allocate(probes.count * 8), count: 0 });
-    this.pairs.push({ probes, collider, target, candidates: list(), near: list() });
+  #writeSearch({ firstPoint, points, edges, faces, longestEdge }: Feelers, record: number): number {
+    const memory = this.#memory;
+    const address = memory.allocate(SEARCH_WORDS * 4);
+    const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
+      memory.allocate(bytes),
+    ) as [number, number, number, number, number];
+    const contacts = memory.allocate((points + edges.count + faces.count) * 32);
+    const [planes, flags, pointList, edgeList, faceList] = room;
+    memory
+      .integers(address, SEARCH_WORDS)
+      .set([
+        ...[firstPoint * 16, points, edges.address, edges.count, faces.address, faces.count, planes, flags],
+        ...[pointList, 0, edgeList, 0, faceList, 0, contacts, 0, record],
+      ]);
+    memory.floats(address, SEARCH_WORDS)[17] = longestEdge * 1.2;
+    return address;
   }
 
   /** Forces the next `update` to gather, after points were set from outside. */
@@ -59,42 +89,84 @@ export class ContactSearch {
     this.#left = 0;
   }
 
+  /** Takes all colliders to where they are at a time in s, without motion: the start of a run, or of its continuation. */
+  placeAt(time: number): void {
+    for (const collider of this.#colliders) {
+      if (!collider.poseAt) continue;
+      collider.pose = collider.poseAt(time);
+      for (const record of collider.records) {
+        placeCollider(this.#memory, record, collider.box, collider.pose, collider.pose);
+      }
+    }
+    this.invalidate();
+  }
+
+  /** Moves all colliders through a substep that ends at a time in s; returns the farthest that a surface moved, in m. */
+  moveTo(time: number): number {
+    let farthest = 0;
+    for (const collider of this.#colliders) {
+      if (!collider.poseAt) continue;
+      const [before, now] = [collider.pose, collider.poseAt(time)];
+      const moved = poseDistance(before, now, collider.reach);
+      collider.pose = now;
+      collider.travel += moved;
+      farthest = Math.max(farthest, moved);
+      // A collider that stands still is written as such, unless it stood still already.
+      const from = moved === 0 ? now : before;
+      for (const record of collider.records) placeCollider(this.#memory, record, collider.box, from, now);
+    }
+    return farthest;
+  }
+
   /**
    * Gathers when anything could have moved farther than the last gathering reached; lists what is near now.
-   * @param motion the farthest that any point can move in the coming substep, in m
+   * @param motion the farthest that any point or surface can move in the coming substep, in m
    */
   update(points: number, displacement: number, motion: number): void {
     this.#left -= motion;
     const { run } = this.#memory;
     if (this.#left <= 0) {
       const reach = Math.max(Math.min(MOST_REACH, Math.max(LEAST_REACH, motion * WANTED_SUBSTEPS)), motion * 2);
-      for (const { probes, collider, target, candidates } of this.pairs) {
-        candidates.count = run.gatherContacts(
-          points,
-          displacement,
-          probes.address,
-          probes.count,
-          collider,
-          target + reach,
-          candidates.address,
-        );
+      for (const { address, collider, target } of this.#searches) {
+        run.gatherContacts(points, displacement, address, target + reach, collider.travel);
       }
       this.#left = reach - motion;
     }
-    // Several passes over the contacts follow; all but the first look only at those that can be near now.
-    for (const { candidates, collider, target, near } of this.pairs) {
-      if (candidates.count === 0) near.count = 0;
-      else {
-        near.count = run.gatherContacts(
-          points,
-          displacement,
-          candidates.address,
-          candidates.count,
-          collider,
-          target + Math.min(motion, NEAR),
-          near.address,
-        );
-      }
+    // Several passes over the contacts follow; they look only at those that can be near now.
+    for (const { address, collider, target } of this.#searches) {
+      run.nearContacts(points, displacement, address, target + Math.min(motion, NEAR), collider.travel);
     }
   }
+
+  /** One pass over all contacts; returns how many places of cloth touch something. */
+  solve(points: number, displacement: number, residual: number, push: number): number {
+    let touching = 0;
+    for (const { address } of this.#searches) {
+      touching += this.#memory.run.solveContacts(points, displacement, residual, address, push);
+    }
+    return touching;
+  }
+
+  /** Per collider, how deep cloth is inside it, in m: negative where it keeps off, -1 where it is nowhere near. */
+  deepest(points: number, residual: number): number[] {
+    this.invalidate();
+    const depths = this.#colliders.map(() => -1);
+    for (const { address, collider } of this.#searches) {
+      const i = this.#colliders.indexOf(collider);
+      depths[i] = Math.max(depths[i]!, this.#memory.run.deepestContact(points, residual, address));
+    }
+    return depths;
+  }
+}
+
+/** The farthest that a place within `reach` of a collider's origin moves between two poses. */
+function poseDistance(before: Pose, now: Pose, reach: number): number {
+  const shift = length([
+    now.center[0] - before.center[0],
+    now.center[1] - before.center[1],
+    now.center[2] - before.center[2],
+  ]);
+  let square = 0;
+  for (let i = 0; i < 9; i++) square += (now.rotation[i]! - before.rotation[i]!) ** 2;
+  return shift + Math.sqrt(square) * reach;
 }

@@ -35,24 +35,10 @@ export interface KernelFunctions {
     along: number,
     interval: number,
   ): void;
-  gatherContacts(
-    p: number,
-    d: number,
-    probes: number,
-    count: number,
-    collider: number,
-    reach: number,
-    out: number,
-  ): number;
-  solveContacts(
-    p: number,
-    d: number,
-    e: number,
-    contacts: number,
-    count: number,
-    collider: number,
-    push: number,
-  ): number;
+  gatherContacts(p: number, d: number, search: number, reach: number, travel: number): void;
+  nearContacts(p: number, d: number, search: number, reach: number, travel: number): void;
+  solveContacts(p: number, d: number, e: number, search: number, push: number): number;
+  deepestContact(p: number, e: number, search: number): number;
   setLayerData(block: number): void;
   makePlan(horizonLimit: number): number;
   queryLayers(horizon: number): number;

@@ -19,25 +19,33 @@ export interface ClothModel {
   touchesItself?: boolean;
 }
 
-interface ColliderBase {
-  id: string;
-  /** Distance in m that cloth keeps, besides half its thickness. */
-  clearance: number;
-  friction: number;
-}
-
-interface PlacedCollider extends ColliderBase {
+/** Where a thing is: the place of its origin in m, and its turn. */
+export interface Pose {
   center: Vector3;
   rotation: Matrix3;
 }
 
+interface ColliderBase extends Pose {
+  id: string;
+  /** Distance in m that cloth keeps, besides half its thickness. */
+  clearance: number;
+  friction: number;
+  /**
+   * The side that cloth is kept on. Where both count, cloth stays on the side where it is; that is the default of open meshes,
+   * outside that of everything else.
+   */
+  side?: 'outside' | 'inside' | 'both';
+  /** Where it is at a time in s since the start of the run, when it moves. Must be exact arithmetic. */
+  poseAt?: (time: number) => Pose;
+}
+
 export type ColliderModel =
   /** An endless plane; its own y points out. */
-  | (PlacedCollider & { kind: 'plane' })
-  | (PlacedCollider & { kind: 'ball'; radius: number })
-  | (PlacedCollider & { kind: 'box'; size: Vector3 })
-  | (PlacedCollider & { kind: 'cylinder'; radius: number; height: number })
-  /** Any mesh, in world space. Closed ones push out of their inside; open ones keep cloth on its side. */
+  | (ColliderBase & { kind: 'plane' })
+  | (ColliderBase & { kind: 'ball'; radius: number })
+  | (ColliderBase & { kind: 'box'; size: Vector3 })
+  | (ColliderBase & { kind: 'cylinder'; radius: number; height: number })
+  /** Any mesh around its own origin. */
   | (ColliderBase & { kind: 'mesh'; mesh: Mesh });
 
 export interface AirModel {

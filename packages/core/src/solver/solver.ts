@@ -2,8 +2,8 @@ import { length } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { topology, type Topology } from '../mesh/topology';
 import { buildBend, setBendStiffness, type BendConstraints } from './bendConstraints';
-import { targetDistance, writeCollider, writeColliderMesh } from './colliderRecords';
-import { ContactSearch } from './contactSearch';
+import { localBox, targetDistance, writeCollider, writeColliderMesh } from './colliderRecords';
+import { ContactSearch, type Feelers } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layerContact';
@@ -41,6 +41,11 @@ interface ClothState {
   membrane: MembraneConstraints;
   bend: BendConstraints;
   airTriangles: { address: number; count: number };
+}
+
+/** Distance in m that layers of a cloth keep; from a collider it keeps half of it. */
+function layerDistance(model: ClothModel): number {
+  return model.layerDistance ?? model.fabric.thickness;
 }
 
 /** Positions and velocities of all points, from which a run can go on bit for bit. */
@@ -126,7 +131,7 @@ export class Solver {
       topology: t,
       firstPoint,
       points,
-      thickness: model.layerDistance ?? model.fabric.thickness,
+      thickness: layerDistance(model),
       touchesItself: model.touchesItself ?? true,
       friction: model.fabric.friction,
     }));
@@ -165,17 +170,41 @@ export class Solver {
   }
 
   #addColliders(): void {
-    const meshes = this.#model.colliders.map((collider) =>
-      collider.kind === 'mesh' ? writeColliderMesh(this.#memory, collider.mesh) : 0,
-    );
-    for (const cloth of this.#cloths) {
-      const probes = this.#search.addProbes(cloth.topology, cloth.points, cloth.firstPoint);
-      const { fabric } = cloth.model;
-      this.#model.colliders.forEach((collider, i) => {
-        const record = writeCollider(this.#memory, collider, meshes[i]!, fabric);
-        this.#search.addPair(probes, record, targetDistance(collider, fabric.thickness));
+    const feelers = this.#cloths.map((cloth) => this.#writeFeelers(cloth));
+    for (const collider of this.#model.colliders) {
+      const mesh = collider.kind === 'mesh' ? writeColliderMesh(this.#memory, collider.mesh) : 0;
+      const cloths = this.#cloths.map(({ model }, i) => {
+        const distance = layerDistance(model);
+        const met = { distance, friction: model.fabric.friction };
+        const record = writeCollider(this.#memory, collider, mesh, met);
+        return { feelers: feelers[i]!, record, target: targetDistance(collider, distance) };
       });
+      const pose = { center: collider.center, rotation: collider.rotation };
+      this.#search.addCollider({ pose, poseAt: collider.poseAt, box: localBox(collider) }, cloths);
     }
+    this.#search.placeAt(0);
+  }
+
+  #writeFeelers({ model, firstPoint, points, topology: t }: ClothState): Feelers {
+    const write = (features: Uint32Array) => {
+      const address = this.#memory.allocate(features.length * 4);
+      this.#memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
+      return address;
+    };
+    const { positions, triangles } = model.rest;
+    let longest = 0;
+    for (let edge = 0; edge < t.edgeCount; edge++) {
+      const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
+      const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
+      longest = Math.max(longest, length([x, y, z]));
+    }
+    return {
+      firstPoint,
+      points,
+      edges: { address: write(t.edgePoints), count: t.edgeCount },
+      faces: { address: write(triangles), count: triangles.length / 3 },
+      longestEdge: longest,
+    };
   }
 
   /** Seconds since the start of the run. */
@@ -223,11 +252,12 @@ export class Solver {
     }
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
     const fall = length(this.#model.air.gravity) * h * INTERVAL;
-    this.#search.update(p, d, 2 * (this.#speed + fall) * h);
-    this.#contacts = this.#solveContacts(h);
+    const carried = this.#search.moveTo(this.#time + h);
+    this.#search.update(p, d, 2 * (this.#speed + fall) * h + carried);
+    this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
     for (const backward of AGAIN_BACKWARD) {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
-      this.#solveContacts(h);
+      this.#search.solve(p, d, e, PUSH_SPEED * h);
     }
     this.#contacts += this.#layers?.solve(PUSH_SPEED * h) ?? 0;
     this.#speed = Math.sqrt(run.finish(p, d, e, v, this.#count, h));
@@ -241,24 +271,6 @@ export class Solver {
   #sweepAgain({ again }: MembraneConstraints, backward: boolean): void {
     if (again.count === 0) return;
     this.#memory.run.solveMembraneAgain(this.#points, this.#displacement, again.list, again.count, SWEEPS, backward);
-  }
-
-  /** Returns how many places of cloth touched something. */
-  #solveContacts(h: number): number {
-    let touching = 0;
-    for (const { near, collider } of this.#search.pairs) {
-      if (near.count === 0) continue;
-      touching += this.#memory.run.solveContacts(
-        this.#points,
-        this.#displacement,
-        this.#residual,
-        near.address,
-        near.count,
-        collider,
-        PUSH_SPEED * h,
-      );
-    }
-    return touching;
   }
 
   #setAcceleration(interval: number): void {
@@ -294,6 +306,11 @@ export class Solver {
   /** Exact count of edges that pass through triangles, with the places of the first; nothing where layers are off. */
   crossings(): { count: number; places: Float32Array } {
     return this.#layers?.crossings() ?? { count: 0, places: new Float32Array() };
+  }
+
+  /** Per collider, in the model's order, how deep cloth is inside it, in m: negative where it keeps off. */
+  depths(): number[] {
+    return this.#search.deepest(this.#points, this.#residual);
   }
 
   /** What layer contact did since the last call; with a clock in ms, also how long it took. */
@@ -378,7 +395,7 @@ export class Solver {
     masses.forEach((mass, i) => (points[i * 4 + 3] = mass));
     this.#time = state.time;
     this.#speed = Math.max(this.measure().fastest, this.#speed);
-    this.#search.invalidate();
+    this.#search.placeAt(state.time);
     this.#layers?.invalidate();
   }
 

@@ -230,14 +230,13 @@ describe('mesh colliders', () => {
       rotation: [0, 0, 0],
     });
     const fabric = fabricSchema.parse({ thickness: 0.001 });
-    const base = { id: 'ball', clearance: 0.002, friction: 0.4 };
+    const placed = { center: [0, 0, 0] as const, rotation: rotation([0, 0, 0]) };
+    const base = { id: 'ball', clearance: 0.002, friction: 0.4, ...placed };
     const mesh: ColliderModel = { ...base, kind: 'mesh', mesh: ball({ radius: 0.25, detail: 4 }) };
     const exact: ColliderModel = {
       ...base,
       kind: 'ball',
       radius: 0.25,
-      center: [0, 0, 0],
-      rotation: rotation([0, 0, 0]),
     };
     const top = (collider: ColliderModel) => {
       const solver = new Solver(model(rest, fabric, [], { colliders: [collider] }));
@@ -261,7 +260,8 @@ describe('mesh colliders', () => {
         position: [0, side * 0.1, 0],
         rotation: [0, 0, 0],
       });
-      const collider: ColliderModel = { id: 'wall', kind: 'mesh', mesh: wall, clearance: 0.002, friction: 0.4 };
+      const placed = { center: [0, 0, 0] as const, rotation: rotation([0, 0, 0]) };
+      const collider: ColliderModel = { id: 'wall', kind: 'mesh', mesh: wall, clearance: 0.002, friction: 0.4, ...placed };
       const air = { gravity: [0, -9.81 * side, 0] as const, density: 0, windAt: () => [0, 0, 0] as const };
       const solver = new Solver(model(rest, fabric, [], { colliders: [collider], air }));
       for (let frame = 0; frame < 20; frame++) solver.advance(FRAME, 40);
