@@ -1,7 +1,9 @@
 // The state of the points. Arrays of 16 bytes a point (x y z w):
 //   points        position p; w is the inverse mass in 1/kg, 0 for a held point
 //   displacement  d, the motion since the start of the substep; the current place is p + d; w = 0
-//   residual      e, what rounding p to single precision left over; w = 0
+//   residual      e, what rounding p to single precision left over, moved along when contact pushes a point out
+//                 without giving it speed; w = 0
+//   start         e as the substep found it; w = 0
 //   velocity      v in m/s; w = 0
 //   acceleration  gravity and air in m/s^2; w = 0
 //
@@ -13,6 +15,7 @@ export function predict(
   points: usize,
   displacement: usize,
   residual: usize,
+  start: usize,
   velocity: usize,
   acceleration: usize,
   count: i32,
@@ -22,6 +25,7 @@ export function predict(
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16) {
     const e = v128.load(residual + at);
+    v128.store(start + at, e);
     if (load<f32>(points + at, 12) == 0) {
       v128.store(displacement + at, e);
       v128.store(velocity + at, f32x4.splat(0));
@@ -34,13 +38,16 @@ export function predict(
 }
 
 /**
- * Ends a substep: v = (d - e) / h, p += d, and e keeps what rounding lost (Kahan's compensated sum).
+ * Ends a substep: v = (d - e) / h, p += d, and e keeps what rounding lost (Kahan's compensated sum). Where a point was
+ * pushed out, its true motion d - start differs from d - e; the smaller of the two is its velocity, or points that are
+ * pushed out against a load in every substep would keep a velocity that they do not move with.
  * Returns the square of a bound on the fastest point's speed, NaN when any velocity is not a number.
  */
 export function finish(
   points: usize,
   displacement: usize,
   residual: usize,
+  start: usize,
   velocity: usize,
   count: i32,
   h: f32,
@@ -51,7 +58,9 @@ export function finish(
   for (let at: usize = 0; at < end; at += 16) {
     const d = v128.load(displacement + at);
     const p = v128.load(points + at);
-    const v = f32x4.mul(f32x4.sub(d, v128.load(residual + at)), rate);
+    const given = f32x4.sub(d, v128.load(residual + at)),
+      real = f32x4.sub(d, v128.load(start + at));
+    const v = f32x4.mul(square(given) <= square(real) ? given : real, rate);
     const moved = f32x4.add(p, d);
     v128.store(velocity + at, v);
     v128.store(points + at, moved);
@@ -63,18 +72,49 @@ export function finish(
   );
 }
 
-/** Sets the acceleration of every free point to that of gravity. */
+/** Ends a substep that is taken back: points and velocities stay as they were. */
+export function stay(residual: usize, start: usize, count: i32): void {
+  memory.copy(residual, start, <usize>count << 4);
+}
+
+// @ts-ignore: decorator
+@inline
+function square(v: v128): f32 {
+  const s = f32x4.mul(v, v);
+  return (
+    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2)
+  );
+}
+
+/**
+ * Sets the acceleration of every free point to that of gravity, less what slows slow motion: against the velocity, at most
+ * `slowing` m/s^2, in proportion to speed well below `slowSpeed` m/s. It stands for the friction between yarns, which
+ * ends the long slow swinging that viscous damping leaves, and does not move where cloth comes to rest.
+ */
 export function setGravity(
   points: usize,
+  velocity: usize,
   acceleration: usize,
   count: i32,
   x: f32,
   y: f32,
   z: f32,
+  slowing: f32,
+  slowSpeed: f32,
 ): void {
   const gravity = f32x4(x, y, z, 0);
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16) {
-    v128.store(acceleration + at, load<f32>(points + at, 12) == 0 ? f32x4.splat(0) : gravity);
+    if (load<f32>(points + at, 12) == 0) {
+      v128.store(acceleration + at, f32x4.splat(0));
+      continue;
+    }
+    const v = v128.load(velocity + at);
+    const s = f32x4.mul(v, v);
+    const speed = Mathf.sqrt(
+      f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2),
+    );
+    const against = f32x4.mul(v, f32x4.splat(slowing / (slowSpeed + speed)));
+    v128.store(acceleration + at, f32x4.sub(gravity, against));
   }
 }

@@ -4,9 +4,20 @@ import { kernelBytes } from '@lumbra/kernel';
 export interface KernelFunctions {
   memory: WebAssembly.Memory;
   heapBase(): number;
-  predict(p: number, d: number, e: number, v: number, a: number, count: number, h: number): void;
-  finish(p: number, d: number, e: number, v: number, count: number, h: number): number;
-  setGravity(p: number, a: number, count: number, x: number, y: number, z: number): void;
+  predict(p: number, d: number, e: number, start: number, v: number, a: number, count: number, h: number): void;
+  finish(p: number, d: number, e: number, start: number, v: number, count: number, h: number): number;
+  stay(e: number, start: number, count: number): void;
+  setGravity(
+    p: number,
+    v: number,
+    a: number,
+    count: number,
+    x: number,
+    y: number,
+    z: number,
+    slowing: number,
+    slowSpeed: number,
+  ): void;
   solveMembrane(p: number, d: number, constraints: number, groups: number): void;
   solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number, backward: boolean): void;
   listStretched(

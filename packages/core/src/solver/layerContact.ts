@@ -42,7 +42,7 @@ const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
 /** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
-const ROUNDS = 6;
+const ROUNDS = 16;
 /** Above this share of escaped points a new query costs less than extending the last one. */
 const MANY_ESCAPED = 0.1;
 const MOST_HORIZON = 64;
@@ -57,7 +57,7 @@ export class LayerContact {
   readonly #memory: KernelMemory;
   readonly #block: number;
   readonly #count: number;
-  readonly #addresses: Addresses;
+  readonly #points: number;
   #capacity: number;
   #horizon = 0;
   #step = 0;
@@ -72,7 +72,7 @@ export class LayerContact {
   constructor(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number, addresses: Addresses) {
     this.#memory = memory;
     this.#count = count;
-    this.#addresses = addresses;
+    this.#points = addresses.points;
     const perPoint = () => memory.allocate((count + 1) * 16);
     const [centre, plan, scratch, rest] = [perPoint(), perPoint(), perPoint(), perPoint()];
     const forest = writeForest(memory, cloths);
@@ -108,22 +108,26 @@ export class LayerContact {
   /**
    * Keeps layers apart at the end of a substep, after all other constraints.
    * @param push farthest, in m, that layers which are too near move apart in a substep
-   * @returns how many pairs of features touch
+   * @returns how many pairs of features touch, and whether the substep must be taken back: then no point may move
    */
-  solve(push: number): number {
+  solve(push: number): { touching: number; takeBack: boolean } {
     const { run } = this.#memory;
     const started = this.#now();
     this.#step++;
     if (this.#step > this.#horizon) this.#query();
-    this.#followEscaped();
+    if (this.exact) this.#followEscaped();
     const queried = this.#now();
     const touching = run.keepLayersApart(this.#step, push);
     const apart = this.#now();
     this.#counts.queryTime += queried - started;
     this.#counts.contactTime += apart - queried;
-    if (this.exact && !this.#forbid()) this.#takeBack();
+    const takeBack = this.exact && !this.#forbid();
+    if (takeBack) {
+      this.#counts.takenBack++;
+      this.invalidate();
+    }
     this.#counts.forbidTime += this.#now() - apart;
-    return touching;
+    return { touching, takeBack };
   }
 
   /** Looks for all pairs from where the points are at the start of this substep. */
@@ -142,53 +146,41 @@ export class LayerContact {
   }
 
   #enlargeLists(wanted: number): void {
-    this.#capacity = Math.max(wanted, this.#capacity) * 2;
-    const pairs = this.#memory.allocate(this.#capacity * PAIR_BYTES);
-    const spare = this.#memory.allocate(this.#capacity * PAIR_BYTES);
-    this.#memory.integers(this.#block, 27).set([pairs, spare], 13);
-    this.#memory.integers(this.#block, 27)[26] = this.#capacity;
+    this.#capacity = Math.ceil(wanted * 1.5);
+    const room = [0, 0].map(() => this.#memory.allocate(this.#capacity * PAIR_BYTES));
+    const block = this.#memory.integers(this.#block, 27);
+    block.set(room, 13);
+    block[26] = this.#capacity;
     this.#memory.run.setLayerData(this.#block);
   }
 
-  /** Before contact: points that do not move as planned get larger balls, or all are looked at anew. */
-  #followEscaped(): void {
+  /** Points that do not move as planned get larger balls, or all are looked at anew. Returns how many there were. */
+  #followEscaped(): number {
     const { run } = this.#memory;
-    if (!this.exact) return;
     const escaped = run.listEscaped(this.#step);
-    if (escaped === 0) return;
+    if (escaped === 0) return 0;
     const many = escaped > this.#count * MANY_ESCAPED || run.pairsBesides() > this.#sorted / 2 + this.#count / 4;
-    if (many && this.#step > 1) this.#query();
-    else this.#extend(escaped);
-  }
-
-  #extend(escaped: number): void {
+    if (many && this.#step > 1) {
+      this.#query();
+      return escaped;
+    }
     this.#counts.extensions++;
-    this.#memory.run.extendLayers(escaped, this.#step, this.#horizon);
+    run.extendLayers(escaped, this.#step, this.#horizon);
+    const pairs = this.#sorted + run.pairsBesides();
+    if (pairs > this.#capacity) {
+      this.#enlargeLists(pairs);
+      this.#query();
+    }
+    return escaped;
   }
 
   /** False when crossings could not be ruled out. */
   #forbid(): boolean {
-    const { run } = this.#memory;
     for (let round = 0; round < ROUNDS; round++) {
-      if (this.#sorted + run.pairsBesides() > this.#capacity) return false;
-      run.forbidCrossing(this.#step);
-      const escaped = run.listEscaped(this.#step);
-      if (escaped === 0) return true;
-      this.#extend(escaped);
+      this.#memory.run.forbidCrossing(this.#step);
+      if (this.#followEscaped() === 0) return true;
     }
     return false;
-  }
-
-  /** The last resort: nothing moves in this substep, and the next one looks anew. */
-  #takeBack(): void {
-    const { displacement, residual } = this.#addresses;
-    const size = this.#count * 4;
-    if (this.#sorted + this.#memory.run.pairsBesides() > this.#capacity) {
-      this.#enlargeLists(this.#sorted + this.#memory.run.pairsBesides());
-    }
-    this.#memory.floats(displacement, size).set(this.#memory.floats(residual, size));
-    this.#counts.takenBack++;
-    this.invalidate();
   }
 
   /**
@@ -201,7 +193,7 @@ export class LayerContact {
     const touched = this.#memory.integers(this.#block, 27)[20]!;
     const listed = Math.min(count, CROSSINGS_LISTED);
     const ends = this.#memory.integers(touched, listed * 2);
-    const points = this.#memory.floats(this.#addresses.points, this.#count * 4);
+    const points = this.#memory.floats(this.#points, this.#count * 4);
     const places = new Float32Array(listed * 3);
     for (let i = 0; i < listed; i++) {
       for (let axis = 0; axis < 3; axis++) {
