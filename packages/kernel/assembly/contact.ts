@@ -425,6 +425,17 @@ function add(to: usize, v: v128, scale: f32): void {
   v128.store(to, f32x4.add(v128.load(to), f32x4.mul(v, f32x4.splat(scale))));
 }
 
+let deepestPlace: v128 = f32x4.splat(0);
+
+/** A coordinate of where the last `deepestContact` was, in m. */
+export function deepestCoordinate(axis: i32): f32 {
+  return axis == 0
+    ? f32x4.extract_lane(deepestPlace, 0)
+    : axis == 1
+      ? f32x4.extract_lane(deepestPlace, 1)
+      : f32x4.extract_lane(deepestPlace, 2);
+}
+
 /**
  * The deepest that cloth is inside the collider, in m: how far beyond its surface, clearance not counted. Negative when it
  * keeps off everywhere; -1 when it is nowhere near. Uses the search, which must gather anew afterwards.
@@ -444,7 +455,9 @@ export function deepestContact(points: usize, residual: usize, search: usize): f
       contact,
     );
     measure(collider, place, 0.05);
-    deepest = Math.max(deepest, -distance);
+    if (-distance <= deepest) continue;
+    deepest = -distance;
+    deepestPlace = place;
   }
   return deepest;
 }

@@ -5,7 +5,13 @@ export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';
 export { addAir } from './air';
-export { gatherContacts, nearContacts, solveContacts, deepestContact } from './contact';
+export {
+  gatherContacts,
+  nearContacts,
+  solveContacts,
+  deepestContact,
+  deepestCoordinate,
+} from './contact';
 export { setLayerData } from './layers/data';
 export { makePlan, listEscaped } from './layers/trust';
 export { queryLayers, extendLayers, resetLayers, pairsBesides } from './layers/query';

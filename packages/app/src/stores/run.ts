@@ -25,6 +25,8 @@ export interface Pose {
   /** Ids of the cloths, in the order of `positions`. */
   cloths: string[];
   maxStretch: number;
+  /** The frame, not always whole, at which keyed things are shown with it. */
+  frame: number;
 }
 
 /** The bake of the open shot, what is running, and the frame that is looked at. */
@@ -204,7 +206,8 @@ export const useRunStore = defineStore('run', () => {
         document.currentAssets(),
         Comlink.proxy((step) => {
           settle.value = { speed: step.speed, step: step.step, atRest: step.atRest };
-          pose.value = { source: 'settle', positions: step.positions, cloths, maxStretch: step.maxStretch };
+          const { positions, maxStretch } = step;
+          pose.value = { source: 'settle', positions, cloths, maxStretch, frame: shot.firstFrame };
         }),
       );
     } catch (error) {
@@ -227,7 +230,9 @@ export const useRunStore = defineStore('run', () => {
         document.currentAssets(),
         Comlink.proxy((live) => {
           cloths = document.shot ? activeCloths(document.shot).map(({ id }) => id) : cloths;
-          pose.value = { source: 'live', positions: live.positions, cloths, maxStretch: live.maxStretch };
+          const { positions, maxStretch } = live;
+          const at = shot.firstFrame - shot.preRoll + live.time * shot.frameRate;
+          pose.value = { source: 'live', positions, cloths, maxStretch, frame: at };
         }),
       );
     } catch (error) {

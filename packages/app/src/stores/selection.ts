@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from './document';
 
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
+export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';
 export type ViewMode = 'print' | 'mesh' | 'stretch';
 
 /** What is selected and looked at. Not part of the shot, so not undone. */
@@ -17,6 +18,11 @@ export const useSelectionStore = defineStore('selection', () => {
   const points = shallowRef<readonly number[]>([]);
   /** The viewport tool: look around, or draw a box around points. */
   const tool = ref<'look' | 'box'>('look');
+
+  /** A place that is pointed out in the viewport, in m, and what is wrong there. */
+  const mark = shallowRef<{ place: [number, number, number]; text: string } | null>(null);
+  /** The number of the bake that the timeline draws as a curve. */
+  const signal = ref<SignalId>('maxStretch');
 
   const thing = computed<Thing | null>(() => document.shot?.things.find(({ id }) => id === thingId.value) ?? null);
   /** The selected cloth, else the first one: fabric and pins always have something to show. */
@@ -37,11 +43,14 @@ export const useSelectionStore = defineStore('selection', () => {
     () => JSON.stringify(cloth.value?.shape),
     () => (points.value = []),
   );
-  watch(station, () => (tool.value = 'look'));
+  watch(station, () => {
+    tool.value = 'look';
+    mark.value = null;
+  });
 
   function select(id: string | null): void {
     thingId.value = id;
   }
 
-  return { station, viewMode, thingId, pinSetId, points, tool, thing, cloth, select };
+  return { station, viewMode, thingId, pinSetId, points, tool, mark, signal, thing, cloth, select };
 });

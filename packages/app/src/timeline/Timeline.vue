@@ -6,14 +6,15 @@ import { computed, ref, watch } from 'vue';
 import InlineNumber from '../fields/InlineNumber.vue';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
+import { useSelectionStore } from '../stores/selection';
+import { SIGNALS } from './signals';
 import { usePlayback } from './usePlayback';
 
-const STRETCH_TOP = 0.06;
-const STRETCH_LIMIT = 0.03;
 const MARGIN = 20;
 
 const document = useDocumentStore();
 const run = useRunStore();
+const selection = useSelectionStore();
 const { toggle } = usePlayback();
 const track = ref<HTMLElement | null>(null);
 const { width } = useElementSize(track);
@@ -42,14 +43,20 @@ const twists = computed(() => {
   for (let at = x(baked.value.from) + 4; at < x(baked.value.to) - 2; at += 7) marks.push(at);
   return marks;
 });
-const signal = computed(() => {
-  const points = run.stats.map(({ frame, stats }) => `${x(frame).toFixed(1)},${signalY(stats.maxStretch).toFixed(1)}`);
-  return points.join(' ');
-});
-const worst = computed(() => (run.currentStats ? `${formatQuantity(run.currentStats.maxStretch, '%', 2)} %` : '–'));
+const signal = computed(() => SIGNALS.find(({ id }) => id === selection.signal)!);
+/** What the full height of the track stands for: enough for the bake's largest value. */
+const top = computed(() => Math.max(signal.value.top, ...run.stats.map(({ stats }) => signal.value.value(stats))));
+const curve = computed(() =>
+  run.stats
+    .map(({ frame, stats }) => `${x(frame).toFixed(1)},${signalY(signal.value.value(stats)).toFixed(1)}`)
+    .join(' '),
+);
+const inWords = (value: number, figures: number) =>
+  `${formatQuantity(value, signal.value.unit, figures)} ${signal.value.unit}`.trim();
+const current = computed(() => (run.currentStats ? inWords(signal.value.value(run.currentStats), 2) : '–'));
 
-function signalY(stretch: number): number {
-  return 116 - 36 * Math.min(1, stretch / STRETCH_TOP);
+function signalY(value: number): number {
+  return 116 - 36 * Math.min(1, value / top.value);
 }
 
 function frameAt(event: PointerEvent): number {
@@ -155,7 +162,9 @@ watch(
       <div class="labels small">
         <span>frame</span><span>thread</span
         ><span class="signal"
-          >worst stretch<br /><b class="strong">{{ worst }}</b></span
+          ><select v-model="selection.signal" aria-label="Curve" @keydown.stop>
+            <option v-for="entry in SIGNALS" :key="entry.id" :value="entry.id">{{ entry.label }}</option></select
+          ><br /><b class="strong" data-testid="signal">{{ current }}</b></span
         >
       </div>
     </div>
@@ -201,9 +210,13 @@ watch(
           </template>
           <line v-if="run.status === 'baking'" :x1="x(baked.to)" :x2="x(baked.to)" y1="34" y2="50" class="front" />
         </template>
-        <line :x1="x(low)" :x2="x(high)" :y1="signalY(STRETCH_LIMIT)" :y2="signalY(STRETCH_LIMIT)" class="limit" />
-        <text :x="x(high) + 30" :y="signalY(STRETCH_LIMIT) - 4" text-anchor="end" class="limit-text">3 %</text>
-        <polyline v-if="signal" :points="signal" class="signal-line" />
+        <template v-if="signal.limit > 0 && signal.limit <= top">
+          <line :x1="x(low)" :x2="x(high)" :y1="signalY(signal.limit)" :y2="signalY(signal.limit)" class="limit" />
+          <text :x="x(high) + 34" :y="signalY(signal.limit) - 4" text-anchor="end" class="limit-text">
+            {{ inWords(signal.limit, 2) }}
+          </text>
+        </template>
+        <polyline v-if="curve" :points="curve" class="signal-line" />
         <g class="needle" :transform="`translate(${x(run.frame)} 0)`">
           <ellipse cx="0" cy="11" rx="3.25" ry="7.25" />
           <line x1="0" x2="0" y1="18" y2="112" />
@@ -275,6 +288,11 @@ watch(
 .labels span {
   line-height: 16px;
   height: 28px;
+}
+.labels select {
+  color: var(--ink-6);
+  text-align: right;
+  cursor: pointer;
 }
 .labels .signal {
   margin-top: 10px;

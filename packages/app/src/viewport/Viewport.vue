@@ -25,6 +25,7 @@ const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
 const failed = ref<string | null>(null);
 const box = ref<{ left: number; top: number; right: number; bottom: number } | null>(null);
+const mark = ref<{ x: number; y: number } | null>(null);
 const { width, height } = useElementSize(holder);
 let view: StageView | null = null;
 let shown = new Map<string, Float32Array>();
@@ -56,6 +57,7 @@ function refreshPose(): void {
   if (!view || !document.shot) return;
   shown = run.shownPositions();
   view.setPositions(shown);
+  view.moveThings(document.shot, run.pose?.frame ?? run.frame);
   refreshPins();
 }
 
@@ -82,6 +84,10 @@ function refreshPins(): void {
   view.setPins(marks);
 }
 
+function placeMark(): void {
+  mark.value = selection.mark && view ? view.project(selection.mark.place) : null;
+}
+
 onMounted(() => {
   try {
     view = new StageView(canvas.value!);
@@ -95,6 +101,7 @@ onMounted(() => {
   view.onDraw = () => {
     // Lets tests and the first paint be measured: how often the view was drawn.
     canvas.value!.dataset['draws'] = String(Number(canvas.value!.dataset['draws'] ?? 0) + 1);
+    placeMark();
   };
   refreshShot();
   view.select(selection.thingId);
@@ -105,6 +112,7 @@ watch([width, height], ([w, h]) => view?.resize(w, h));
 watch(() => [document.shot, document.assets, selection.viewMode], refreshShot);
 watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
 watch(() => [selection.station, selection.pinSetId, selection.points], refreshPins);
+watch(() => selection.mark, placeMark);
 watch(
   () => selection.thingId,
   (id) => view?.select(id),
@@ -193,6 +201,14 @@ defineExpose({
         height: `${box.bottom - box.top}px`,
       }"
     />
+    <div
+      v-if="mark && selection.mark"
+      class="mark"
+      :style="{ left: `${mark.x}px`, top: `${mark.y}px` }"
+      data-testid="mark"
+    >
+      <span class="plate">{{ selection.mark.text }}</span>
+    </div>
     <div class="plate modes" role="group" aria-label="View">
       <button
         v-for="mode in MODES"
@@ -264,6 +280,21 @@ canvas.drawing {
   position: absolute;
   border: 2px dashed var(--indigo);
   pointer-events: none;
+}
+.mark {
+  position: absolute;
+  width: 56px;
+  height: 56px;
+  margin: -28px 0 0 -28px;
+  border: 1.5px solid var(--madder);
+  border-radius: 50%;
+  pointer-events: none;
+}
+.mark .plate {
+  left: 52px;
+  top: -16px;
+  padding: 0 8px;
+  color: var(--ink-9);
 }
 .modes {
   left: 12px;

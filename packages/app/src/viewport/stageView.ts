@@ -1,4 +1,4 @@
-import type { Assets, Shot } from '@lumbra/core';
+import { placementAt, type Assets, type Shot } from '@lumbra/core';
 import {
   Color,
   DirectionalLight,
@@ -179,6 +179,14 @@ export class StageView {
     this.invalidate();
   }
 
+  /** Takes keyed things to where they are at a frame. */
+  moveThings(shot: Shot, frame: number): void {
+    for (const thing of shot.things) {
+      if (thing.keys.length > 0) this.#things.get(thing.id)?.place(placementAt(thing, frame));
+    }
+    this.invalidate();
+  }
+
   select(id: string | null): void {
     this.#selected = id;
     for (const [key, layer] of this.#cloths) layer.setSelected(key === id, this.#look.stitch);
@@ -273,6 +281,15 @@ export class StageView {
     const distance = (high.distanceTo(low) / 2 + 0.1) / Math.sin((this.camera.fov * Math.PI) / 360);
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
     this.lookFrom(centre.clone().addScaledVector(direction, distance).toArray(), centre.toArray());
+  }
+
+  /** Where a place in m is on the canvas, in CSS pixels; null behind the camera. */
+  project(place: readonly [number, number, number]): { x: number; y: number } | null {
+    this.camera.updateMatrixWorld();
+    const at = new Vector3(...place).project(this.camera);
+    if (at.z >= 1) return null;
+    const { clientWidth, clientHeight } = this.#renderer.domElement;
+    return { x: ((at.x + 1) / 2) * clientWidth, y: ((1 - at.y) / 2) * clientHeight };
   }
 
   invalidate(): void {

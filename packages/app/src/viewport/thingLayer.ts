@@ -1,4 +1,4 @@
-import { pointNormals, shapeMesh, type Assets, type Thing } from '@lumbra/core';
+import { pointNormals, shapeMesh, type Assets, type Thing, type Vector3 } from '@lumbra/core';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -42,8 +42,12 @@ export class ThingLayer {
 
   update(thing: Thing): void {
     this.group.visible = thing.visible;
-    this.group.position.set(...thing.position);
-    const [x, y, z] = thing.rotation;
+    this.place(thing);
+  }
+
+  place({ position, rotation }: { position: Vector3; rotation: Vector3 }): void {
+    this.group.position.set(...position);
+    const [x, y, z] = rotation;
     // Turned about x, then y, then z, each about the fixed axes.
     this.group.setRotationFromEuler(new Euler(x, y, z, 'ZYX'));
   }

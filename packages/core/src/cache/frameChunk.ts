@@ -5,7 +5,7 @@ import { frameFingerprint } from '../run/fingerprint';
 // bytes, then float32 positions, frame by frame and cloth by cloth, little-endian.
 
 const MAGIC = 0x43424d4c;
-const VERSION = 1;
+const VERSION = 2;
 
 interface ChunkHeader {
   frames: { frame: number; stats: FrameStats; counts: number[] }[];

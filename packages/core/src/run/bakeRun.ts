@@ -17,6 +17,15 @@ export interface FrameStats {
   fastest: number;
   /** Places where cloth touches something. */
   contacts: number;
+  /** Edges that pass through triangles, counted exactly. */
+  crossings: number;
+  /** How far cloth is inside a collider's surface at most, in m, and the id of that collider; 0 where it keeps off all. */
+  deepest: number;
+  deepestIn: string | null;
+  deepestAt: [number, number, number] | null;
+  /** Where the largest stretch is, and where the first crossing, x y z in m. */
+  stretchAt: [number, number, number] | null;
+  crossingAt: [number, number, number] | null;
   fingerprint: string;
 }
 
@@ -56,6 +65,7 @@ export class BakeRun {
   readonly #shot: Shot;
   readonly #solver: Solver;
   readonly #names: Map<string, string>;
+  readonly #colliders: string[];
   /** The frame that `next` gives. */
   #frame: number;
   /** Pre-roll frames still to run. */
@@ -64,7 +74,9 @@ export class BakeRun {
 
   constructor(shot: Shot, assets: Assets, from?: BakeCheckpoint) {
     this.#shot = shot;
-    this.#solver = new Solver(compile(shot, assets));
+    const model = compile(shot, assets);
+    this.#solver = new Solver(model);
+    this.#colliders = model.colliders.map(({ id }) => id);
     this.substeps = substepsOf(shot, assets);
     this.#names = new Map(activeCloths(shot).map((cloth) => [cloth.id, cloth.name]));
     this.#frame = from ? from.frame + 1 : shot.firstFrame;
@@ -102,8 +114,25 @@ export class BakeRun {
         maxStretch: measures.stretch.largest,
         fastest: measures.fastest,
         contacts: measures.contacts,
+        stretchAt: measures.stretch.place,
+        ...this.#problems(),
         fingerprint: frameFingerprint(positions),
       },
+    };
+  }
+
+  /** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
+  #problems(): Pick<FrameStats, 'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt'> {
+    const { count, places } = this.#solver.crossings();
+    const depths = this.#solver.depths();
+    const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
+    const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
+    return {
+      crossings: count,
+      crossingAt: count > 0 ? [places[0]!, places[1]!, places[2]!] : null,
+      deepest,
+      deepestIn: which < 0 ? null : this.#colliders[which]!,
+      deepestAt: which < 0 ? null : depths[which]!.place,
     };
   }
 

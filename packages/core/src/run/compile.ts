@@ -2,9 +2,10 @@ import { rotation, type Vector3 } from '../math/vector';
 import { bounds, size } from '../mesh/bounds';
 import { meshProblem, pointCount, type Mesh } from '../mesh/mesh';
 import { place } from '../mesh/place';
+import { placementAt } from '../shot/keys';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Collider, Shot } from '../shot/schema';
-import type { ClothModel, ColliderModel, Model } from '../solver/model';
+import type { ClothModel, ColliderModel, Model, Pose } from '../solver/model';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { gustFactor, windVelocity } from './wind';
 
@@ -53,7 +54,8 @@ export function compile(shot: Shot, assets: Assets): Model {
   const preRoll = shot.preRoll / shot.frameRate;
   return {
     cloths,
-    colliders: activeColliders(shot).map((collider) => colliderModel(collider, assets)),
+    layers: shot.run.quality === 'draft' ? 'draft' : 'exact',
+    colliders: activeColliders(shot).map((collider) => colliderModel(collider, assets, shot)),
     air: {
       gravity: [0, shot.gravity.enabled ? -shot.gravity.strength : 0, 0],
       density: AIR_DENSITY,
@@ -73,12 +75,32 @@ function clothModel(cloth: Cloth, assets: Assets): ClothModel {
   if (held.some((point) => point >= count)) {
     throw new CompileError(`“${cloth.name}” is pinned at points that its mesh no longer has. Pin it again.`);
   }
-  return { id: cloth.id, rest, positions: startPositions(cloth, assets), fabric: cloth.fabric, held };
+  return {
+    id: cloth.id,
+    rest,
+    positions: startPositions(cloth, assets),
+    fabric: cloth.fabric,
+    held,
+    layerDistance: cloth.selfContact.thickness,
+    touchesItself: cloth.selfContact.enabled,
+  };
 }
 
-function colliderModel(collider: Collider, assets: Assets): ColliderModel {
-  const { id, clearance, friction, shape, position } = collider;
-  const placed = { id, clearance, friction, center: position as Vector3, rotation: rotation(collider.rotation) };
+function colliderModel(collider: Collider, assets: Assets, shot: Shot): ColliderModel {
+  const { id, clearance, friction, shape, side } = collider;
+  // The run's time begins with the pre-roll.
+  const poseAt = (time: number): Pose => {
+    const at = placementAt(collider, shot.firstFrame - shot.preRoll + time * shot.frameRate);
+    return { center: at.position, rotation: rotation(at.rotation) };
+  };
+  const placed = {
+    id,
+    clearance,
+    friction,
+    ...poseAt(0),
+    ...(side !== 'auto' && { side }),
+    ...(collider.keys.length > 0 && { poseAt }),
+  };
   switch (shape.kind) {
     case 'ground':
       return { ...placed, kind: 'plane' };

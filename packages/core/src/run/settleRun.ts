@@ -1,3 +1,4 @@
+import { heldAt } from '../shot/keys';
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
 import { Solver } from '../solver/solver';
@@ -36,7 +37,9 @@ export class SettleRun {
   #energy = 0;
 
   constructor(shot: Shot, assets: Assets) {
-    const model = compile({ ...shot, wind: { ...shot.wind, gustDepth: 0 } }, assets);
+    // Nothing moves while cloth settles: all things stand where they are at the first frame.
+    const things = shot.things.map((thing) => heldAt(thing, shot.firstFrame));
+    const model = compile({ ...shot, things, wind: { ...shot.wind, gustDepth: 0 } }, assets);
     this.#shot = shot;
     this.#solver = new Solver(model);
     this.#substeps = substepsOf({ ...shot, frameRate: 1 / STEP_SECONDS }, assets);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { fabricSchema } from '../fabric/fabric';
 import { quantity } from '../quantity/quantity';
+import { keysSchema } from './keys';
 import { shapeSchema } from './shapes';
 
 // The shot document. Plain data in metres, kilograms, seconds and radians; every type in Lumbra that concerns
@@ -21,6 +22,7 @@ const thingBase = {
   enabled: z.boolean().default(true).describe('Whether it takes part in the run.'),
   position: vector.default([0, 0, 0]).describe('In metres.'),
   rotation: vector.default([0, 0, 0]).describe('Radians about x, then y, then z.'),
+  keys: keysSchema.default([]).describe('How its place and turn change over the shot.'),
 };
 
 export const printSchema = z.strictObject({
@@ -45,6 +47,19 @@ export const pinSetSchema = z.strictObject({
   points: z.array(z.number().int().min(0)).describe('Indices of the points that stay where they start.'),
 });
 
+export const selfContactSchema = z.strictObject({
+  enabled: z.boolean().default(true).describe('Whether the cloth feels itself. It always feels other cloth.'),
+  thickness: quantity({
+    label: 'Layer distance',
+    help: 'How far layers keep from each other, and half of how far from other cloth. Below a tenth of the spacing is best.',
+    unit: 'mm',
+    min: 0.0002,
+    max: 0.05,
+    default: 0.002,
+    step: 'ratio',
+  }),
+});
+
 export const clothSchema = z.strictObject({
   ...thingBase,
   role: z.literal('cloth'),
@@ -52,6 +67,7 @@ export const clothSchema = z.strictObject({
   fabric: fabricSchema,
   card: z.string().nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
   print: printSchema.prefault({}),
+  selfContact: selfContactSchema.prefault({}),
   pinSets: z.array(pinSetSchema).default([]),
   start: z
     .string()
@@ -83,6 +99,10 @@ export const colliderSchema = z.strictObject({
     default: 0.4,
     step: 0.01,
   }),
+  side: z
+    .enum(['auto', 'outside', 'inside', 'both'])
+    .default('auto')
+    .describe('The side that cloth is kept on; auto is outside of closed shapes and both sides of open ones.'),
 });
 
 export const pegSchema = z.strictObject({ ...thingBase, role: z.literal('peg') });

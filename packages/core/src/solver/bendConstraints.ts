@@ -4,6 +4,7 @@ import { cross, dot, length, type Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
 import { colour } from './colouring';
+import { bendRelaxation } from './bendRelaxation';
 import { hingeWeights } from './hingeWeights';
 import type { KernelMemory } from './kernelMemory';
 
@@ -50,6 +51,13 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
   return constraints;
 }
 
+/** Stiffness of each hinge in N.m with which the mesh as a whole, its points free, bends as the fabric says. */
+export function relaxedHingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Array {
+  const fitted = hingeWeights(rest, t, fabric);
+  const share = bendRelaxation(rest, t, fitted);
+  return fitted.map((stiffness) => stiffness / share);
+}
+
 /** Sets stiffness and damping for substeps of h seconds and damping every `dampingInterval` seconds. */
 export function setBendStiffness(
   memory: KernelMemory,
@@ -61,7 +69,7 @@ export function setBendStiffness(
   h: number,
   dampingInterval: number,
 ): void {
-  const stiffness = hingeWeights(rest, t, fabric);
+  const stiffness = relaxedHingeWeights(rest, t, fabric);
   const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
   constraints.flat.edges.forEach((edge, i) => {
     const k = bendVector(rest, t, edge);

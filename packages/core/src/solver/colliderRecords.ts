@@ -24,7 +24,7 @@ export function writeCollider(
   memory: KernelMemory,
   collider: ColliderModel,
   meshAddress: number,
-  cloth: { distance: number; friction: number },
+  cloth: { thickness: number; friction: number },
 ): number {
   const address = memory.allocate(RECORD_WORDS * 4);
   const values = memory.floats(address, RECORD_WORDS);
@@ -33,7 +33,7 @@ export function writeCollider(
   const friction = Math.sqrt(collider.friction * cloth.friction);
   values[1] = friction;
   values[2] = friction * MOVING_SHARE;
-  values[3] = targetDistance(collider, cloth.distance);
+  values[3] = targetDistance(collider, cloth.thickness);
   values[22] = FACE_SHARE * collider.clearance;
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
   integers[7] = SIDES[collider.side ?? (open ? 'both' : 'outside')];
@@ -106,8 +106,8 @@ function worldBox(box: LocalBox, { center, rotation: r }: Pose): { low: Vector3;
 }
 
 /** How far the cloth's middle surface stays from the collider, in m. */
-export function targetDistance(collider: ColliderModel, distance: number): number {
-  return collider.clearance + distance / 2;
+export function targetDistance(collider: ColliderModel, thickness: number): number {
+  return collider.clearance + thickness / 2;
 }
 
 /** Writes a mesh and its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. Returns its address. */

@@ -147,15 +147,21 @@ export class ContactSearch {
     return touching;
   }
 
-  /** Per collider, how deep cloth is inside it, in m: negative where it keeps off, -1 where it is nowhere near. */
-  deepest(points: number, residual: number): number[] {
+  /** Per collider, how deep cloth is inside it, in m (negative where it keeps off, -1 where it is nowhere near), and where. */
+  deepest(points: number, residual: number): { depth: number; place: [number, number, number] }[] {
     this.invalidate();
-    const depths = this.#colliders.map(() => -1);
-    for (const { address, collider } of this.#searches) {
-      const i = this.#colliders.indexOf(collider);
-      depths[i] = Math.max(depths[i]!, this.#memory.run.deepestContact(points, residual, address));
-    }
-    return depths;
+    const { run } = this.#memory;
+    return this.#colliders.map((collider) => {
+      const worst = { depth: -1, place: [0, 0, 0] as [number, number, number] };
+      for (const search of this.#searches) {
+        if (search.collider !== collider) continue;
+        const depth = run.deepestContact(points, residual, search.address);
+        if (depth <= worst.depth) continue;
+        worst.depth = depth;
+        worst.place = [run.deepestCoordinate(0), run.deepestCoordinate(1), run.deepestCoordinate(2)];
+      }
+      return worst;
+    });
   }
 }
 

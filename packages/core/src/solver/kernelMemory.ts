@@ -50,6 +50,7 @@ export interface KernelFunctions {
   nearContacts(p: number, d: number, search: number, reach: number, travel: number): void;
   solveContacts(p: number, d: number, e: number, search: number, push: number): number;
   deepestContact(p: number, e: number, search: number): number;
+  deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;
   makePlan(horizonLimit: number): number;
   queryLayers(horizon: number): number;

@@ -108,9 +108,10 @@ export class LayerContact {
   /**
    * Keeps layers apart at the end of a substep, after all other constraints.
    * @param push farthest, in m, that layers which are too near move apart in a substep
+   * @param colliders one more pass of contact with colliders, or layers would push each other into them
    * @returns how many pairs of features touch, and whether the substep must be taken back: then no point may move
    */
-  solve(push: number): { touching: number; takeBack: boolean } {
+  solve(push: number, colliders: () => void): { touching: number; takeBack: boolean } {
     const { run } = this.#memory;
     const started = this.#now();
     this.#step++;
@@ -118,6 +119,7 @@ export class LayerContact {
     if (this.exact) this.#followEscaped();
     const queried = this.#now();
     const touching = run.keepLayersApart(this.#step, push);
+    if (touching > 0) colliders();
     const apart = this.#now();
     this.#counts.queryTime += queried - started;
     this.#counts.contactTime += apart - queried;

@@ -5,6 +5,8 @@ export interface StretchMeasure {
   largest: number;
   /** Mean of the absolute stretch along warp and weft over all faces. */
   mean: number;
+  /** Middle of the face that is stretched most, x y z in m; null where nothing is stretched. */
+  place: [number, number, number] | null;
 }
 
 /** Stretch along warp and weft of one face, as shares. Positions are `stride` numbers a point, x y z first. */
@@ -45,14 +47,24 @@ export function measureStretch(
   let largest = 0;
   let sum = 0;
   let count = 0;
+  let worst = -1;
   for (let face = 0; face < flat.areas.length; face++) {
     if (flat.areas[face] === 0) continue;
     faceStretch(positions, stride, triangles, flat, face, both);
+    if (Math.max(both[0]!, both[1]!) > largest) worst = face;
     largest = Math.max(largest, both[0]!, both[1]!);
     sum += Math.abs(both[0]!) + Math.abs(both[1]!);
     count += 2;
   }
-  return { largest, mean: count > 0 ? sum / count : 0 };
+  const middle = (axis: number) => {
+    const corners = [0, 1, 2].map((corner) => positions[triangles[worst * 3 + corner]! * stride + axis]!);
+    return (corners[0]! + corners[1]! + corners[2]!) / 3;
+  };
+  return {
+    largest,
+    mean: count > 0 ? sum / count : 0,
+    place: worst < 0 ? null : [middle(0), middle(1), middle(2)],
+  };
 }
 
 /** The stretch at each point for showing: of the faces around it, the mean of warp or weft, whichever is farther from 0. */

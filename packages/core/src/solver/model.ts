@@ -13,7 +13,7 @@ export interface ClothModel {
   fabric: Fabric;
   /** Indices of points that do not move. */
   held: readonly number[];
-  /** Distance in m that its layers, and those of other cloth, keep; by default the fabric's thickness. */
+  /** Distance in m that its layers keep from each other; by default the fabric's thickness. Different cloths keep the mean of theirs. */
   layerDistance?: number;
   /** Whether it touches itself; by default it does. It always touches other cloth. */
   touchesItself?: boolean;

@@ -51,11 +51,6 @@ interface ClothState {
   airTriangles: { address: number; count: number };
 }
 
-/** Distance in m that layers of a cloth keep; from a collider it keeps half of it. */
-function layerDistance(model: ClothModel): number {
-  return model.layerDistance ?? model.fabric.thickness;
-}
-
 /** Positions and velocities of all points, from which a run can go on bit for bit. */
 export interface SolverState {
   time: number;
@@ -144,7 +139,7 @@ export class Solver {
       topology: t,
       firstPoint,
       points,
-      thickness: layerDistance(model),
+      thickness: model.layerDistance ?? model.fabric.thickness,
       touchesItself: model.touchesItself ?? true,
       friction: model.fabric.friction,
     }));
@@ -187,10 +182,8 @@ export class Solver {
     for (const collider of this.#model.colliders) {
       const mesh = collider.kind === 'mesh' ? writeColliderMesh(this.#memory, collider.mesh) : 0;
       const cloths = this.#cloths.map(({ model }, i) => {
-        const distance = layerDistance(model);
-        const met = { distance, friction: model.fabric.friction };
-        const record = writeCollider(this.#memory, collider, mesh, met);
-        return { feelers: feelers[i]!, record, target: targetDistance(collider, distance) };
+        const record = writeCollider(this.#memory, collider, mesh, model.fabric);
+        return { feelers: feelers[i]!, record, target: targetDistance(collider, model.fabric.thickness) };
       });
       const pose = { center: collider.center, rotation: collider.rotation };
       this.#search.addCollider({ pose, poseAt: collider.poseAt, box: localBox(collider) }, cloths);
@@ -234,9 +227,10 @@ export class Solver {
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
     if (h !== this.#h) this.#setSubstep(h);
-    // Air, damping and selection go by a beat that starts anew here, so that a run can go on from any saved state.
+    // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
     this.#layers?.invalidate();
+    this.#search.invalidate();
     for (let n = 0; n < substeps; n++) {
       this.#step(h);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
@@ -274,7 +268,7 @@ export class Solver {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
       this.#search.solve(p, d, e, PUSH_SPEED * h);
     }
-    const layers = this.#layers?.solve(PUSH_SPEED * h);
+    const layers = this.#layers?.solve(PUSH_SPEED * h, () => this.#search.solve(p, d, e, PUSH_SPEED * h));
     this.#contacts += layers?.touching ?? 0;
     // Taken back, points stay where they are and keep their velocities.
     if (layers?.takeBack) run.stay(e, this.#start, this.#count);
@@ -330,8 +324,8 @@ export class Solver {
     return this.#layers?.crossings() ?? { count: 0, places: new Float32Array() };
   }
 
-  /** Per collider, in the model's order, how deep cloth is inside it, in m: negative where it keeps off. */
-  depths(): number[] {
+  /** Per collider, in the model's order, how deep cloth is inside it, in m (negative where it keeps off), and where. */
+  depths(): { depth: number; place: [number, number, number] }[] {
     return this.#search.deepest(this.#points, this.#residual);
   }
 
@@ -367,6 +361,7 @@ export class Solver {
     let kineticEnergy = 0;
     let fastest = 0;
     let largest = 0;
+    let place: StretchMeasure['place'] = null;
     let meanSum = 0;
     let faces = 0;
     for (const { model, firstPoint, points, flat, inverseMasses } of this.#cloths) {
@@ -385,6 +380,7 @@ export class Solver {
         fastest = Math.max(fastest, moved);
       }
       const stretch = measureStretch(positions, 4, model.rest.triangles, flat);
+      if (stretch.largest > largest) place = stretch.place;
       largest = Math.max(largest, stretch.largest);
       meanSum += stretch.mean * flat.areas.length;
       faces += flat.areas.length;
@@ -392,7 +388,7 @@ export class Solver {
     return {
       kineticEnergy,
       fastest: Math.sqrt(fastest) / this.#advanced,
-      stretch: { largest, mean: faces > 0 ? meanSum / faces : 0 },
+      stretch: { largest, mean: faces > 0 ? meanSum / faces : 0, place },
       contacts: this.#contacts,
     };
   }

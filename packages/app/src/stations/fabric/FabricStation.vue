@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { findCard, printSchema, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
+import { findCard, printSchema, selfContactSchema, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
@@ -36,6 +36,16 @@ function find(draft: Shot) {
   return found?.role === 'cloth' ? found : undefined;
 }
 const findPrint = (draft: Shot) => find(draft)?.print;
+const findSelfContact = (draft: Shot) => find(draft)?.selfContact;
+
+function setSelfContact(event: Event): void {
+  const enabled = (event.target as HTMLInputElement).checked;
+  const name = cloth.value!.name;
+  document.edit(enabled ? `${name} touches itself` : `${name} passes through itself`, (draft) => {
+    const target = findSelfContact(draft);
+    if (target) target.enabled = enabled;
+  });
+}
 
 function choose(id: string): void {
   const chosen = findCard(id);
@@ -114,6 +124,20 @@ function setPrint(
       </FoldSection>
       <FoldSection title="Damping and air">
         <FabricNumbers :cloth="cloth" :names="AIR" />
+      </FoldSection>
+      <FoldSection title="Layers" :note="cloth.selfContact.enabled ? 'touches itself' : 'passes through itself'">
+        <label class="check">
+          <input type="checkbox" :checked="cloth.selfContact.enabled" @change="setSelfContact" />
+          <span>Touches itself</span>
+        </label>
+        <ThingQuantity
+          :key="`${cloth.id}.layers`"
+          :schema="selfContactSchema"
+          name="thickness"
+          :model-value="cloth.selfContact.thickness"
+          :find="findSelfContact"
+          :subject="cloth.name"
+        />
       </FoldSection>
       <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
         <div class="choices">
@@ -214,6 +238,16 @@ function setPrint(
   border-radius: 3px;
   padding: 4px;
   background: var(--linen-0);
+}
+.check {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding-left: 16px;
+  min-height: 28px;
+}
+.check input {
+  accent-color: var(--indigo);
 }
 .empty {
   margin-top: 16px;

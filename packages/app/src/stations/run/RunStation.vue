@@ -19,6 +19,8 @@ import { useDocumentStore } from '../../stores/document';
 import { useRunStore } from '../../stores/run';
 import StationPanel from '../StationPanel.vue';
 import { describeChange } from './describeChange';
+import { useExpectedTime } from './expectedTime';
+import ProblemList from './ProblemList.vue';
 
 const QUALITY: { id: Quality; label: string }[] = [
   { id: 'draft', label: 'Draft' },
@@ -34,6 +36,13 @@ const SUBSTEPS: Quantity = {
   default: 40,
   step: 1,
   whole: true,
+};
+
+/** What each quality does where cloth meets cloth. */
+const CONTACT: Record<Quality, string> = {
+  draft: 'Layers push each other but may cross.',
+  shot: 'Cloth never crosses.',
+  final: 'Cloth never crosses.',
 };
 
 const document = useDocumentStore();
@@ -55,6 +64,7 @@ const honours = computed(() => {
     bend: Math.min(...scales.map((scale) => bendHonoured(scale, h))),
   };
 });
+const expected = useExpectedTime(substeps);
 const shown = computed(() => run.currentStats ?? run.stats.at(-1)?.stats ?? null);
 const changes = computed(() =>
   document.shot ? run.changes.map((change) => describeChange(change, document.shot!)) : [],
@@ -182,6 +192,10 @@ function remove(): void {
     </div>
     <div class="rule" />
 
+    <template v-if="run.stats.length > 0">
+      <ProblemList />
+      <div class="rule" />
+    </template>
     <template v-if="changes.length > 0">
       <div class="section">
         <h2 class="grow">Stale</h2>
@@ -209,7 +223,8 @@ function remove(): void {
     </div>
     <p v-if="honours" class="small explain" data-testid="honours">
       {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%', 2) }} %, bend
-      honoured to {{ formatQuantity(honours.bend, '%', 2) }} %.
+      honoured to {{ formatQuantity(honours.bend, '%', 2) }} %. About {{ expected }} on this machine.
+      {{ CONTACT[document.shot!.run.quality] }}
     </p>
     <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">
       <QuantityField

@@ -5,6 +5,7 @@ import {
   formatQuantity,
   gravitySchema,
   quantityOf,
+  selfContactSchema,
   SHAPES,
   windSchema,
   type InputChange,
@@ -35,6 +36,7 @@ export function describeChange({ path, before, after }: InputChange, shot: Shot)
   let quantity: Quantity | undefined;
   if (head === 'gravity') quantity = lookUp(gravitySchema, key);
   else if (head === 'wind') quantity = lookUp(windSchema, key);
+  else if (rest[0] === 'selfContact') quantity = lookUp(selfContactSchema, key);
   else if (rest[0] === 'fabric') quantity = lookUp(fabricSchema, key);
   else if (rest[0] === 'shape' && thing && 'shape' in thing) quantity = lookUp(SHAPES[thing.shape.kind].schema, key);
   else quantity = lookUp(colliderSchema, key) ?? lookUp(clothSchema, key);
@@ -46,7 +48,8 @@ export function describeChange({ path, before, after }: InputChange, shot: Shot)
     if (quantity && typeof raw === 'number') return formatQuantity(raw, quantity.unit);
     return typeof raw === 'number' ? formatQuantity(raw, '') : String(raw);
   };
-  const opaque = key === 'pins' || rest[0] === 'mesh' || rest[0] === 'start' || rest[0] === 'role';
+  const keyed = rest[0] === 'keys';
+  const opaque = keyed || key === 'pins' || rest[0] === 'mesh' || rest[0] === 'start' || rest[0] === 'role';
   return { what, values: opaque ? 'changed' : `${value(before)} → ${value(after)} ${quantity?.unit ?? ''}`.trim() };
 }
 
@@ -54,6 +57,9 @@ function partName(rest: string[]): string {
   if (rest[0] === 'position') return `Place ${'xyz'[Number(rest[1])] ?? ''}`;
   if (rest[0] === 'rotation') return `Turn ${'xyz'[Number(rest[1])] ?? ''}`;
   if (rest[0] === 'pins') return 'Pins';
+  if (rest[0] === 'keys') return 'Keys';
+  if (rest[0] === 'side') return 'Side that counts';
+  if (rest[0] === 'selfContact') return 'Touches itself';
   if (rest[0] === 'mesh') return 'Mesh';
   if (rest[0] === 'start') return 'Start pose';
   if (rest[0] === 'role') return 'In the run';

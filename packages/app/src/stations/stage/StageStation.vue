@@ -9,6 +9,7 @@ import {
   quantityOf,
   SHAPES,
   sheetGrid,
+  type Collider,
   type Role,
   type Shot,
   type Thing,
@@ -38,6 +39,13 @@ const ROLES: { id: Role; label: string }[] = [
   { id: 'cloth', label: 'Cloth' },
   { id: 'collider', label: 'Collider' },
   { id: 'scenery', label: 'Scenery' },
+];
+
+const SIDES: { id: Collider['side']; label: string; help: string }[] = [
+  { id: 'auto', label: 'By its shape', help: 'Outside of closed shapes, both sides of open ones.' },
+  { id: 'outside', label: 'Outside', help: 'Cloth is always pushed out along its face normals.' },
+  { id: 'inside', label: 'Inside', help: 'Cloth is kept within it.' },
+  { id: 'both', label: 'Both sides', help: 'Cloth stays on the side where it is.' },
 ];
 
 const document = useDocumentStore();
@@ -87,18 +95,34 @@ function rename(event: Event): void {
 function setRole(role: Role): void {
   const old = thing.value;
   if (!old || old.role === role) return;
-  const { id, name, visible, enabled, position, rotation } = old;
-  const kept = { id, name, visible, enabled, position, rotation, ...('shape' in old && { shape: old.shape }) };
+  const { id, name, visible, enabled, position, rotation, keys } = old;
+  const base = { id, name, visible, enabled, position, rotation, keys };
+  const kept = { ...base, ...('shape' in old && { shape: old.shape }) };
   const makers: Partial<Record<Role, () => Thing>> = {
     cloth: () => createCloth(kept),
     collider: () => createCollider(kept),
     scenery: () => createScenery(kept),
-    peg: () => createPeg({ id, name, visible, enabled, position, rotation }),
+    peg: () => createPeg(base),
   };
   const next = makers[role]!();
   document.edit(`Make ${name} ${role}`, (draft) => {
     draft.things = draft.things.map((candidate) => (candidate.id === id ? next : candidate));
   });
+}
+
+function setSide(event: Event): void {
+  const side = (event.target as HTMLSelectElement).value as Collider['side'];
+  document.edit(`${thing.value!.name}, side that counts`, (draft) => {
+    const found = findThing(draft);
+    if (found?.role === 'collider') found.side = side;
+  });
+}
+
+/** “place x and y over frames 8 to 100”. */
+function keyedText({ keys }: Thing): string {
+  const names = keys.map(({ number }) => number.replace('position.', 'place ').replace('rotation.', 'turn '));
+  const frames = keys.flatMap(({ knots }) => knots.map(({ frame }) => frame));
+  return `${names.join(', ')} over frames ${Math.min(...frames)} to ${Math.max(...frames)}`;
 }
 
 async function picked(event: Event): Promise<void> {
@@ -188,7 +212,17 @@ async function picked(event: Event): Promise<void> {
           :find="findThing"
           :subject="thing.name"
         />
+        <label class="line">
+          <span>Side that counts</span>
+          <select class="select" :value="thing.side" @change="setSide" @keydown.stop>
+            <option v-for="side in SIDES" :key="side.id" :value="side.id">{{ side.label }}</option>
+          </select>
+        </label>
+        <p class="small note">{{ SIDES.find(({ id }) => thing!.role === 'collider' && id === thing!.side)?.help }}</p>
       </template>
+      <p v-if="thing.keys.length > 0" class="small note" data-testid="keyed">
+        It moves: {{ keyedText(thing) }}. Its numbers below hold where it is not keyed.
+      </p>
       <FoldSection title="Place and turn" :open="true"><PlaceFields :key="thing.id" :thing="thing" /></FoldSection>
     </template>
     <template #action><RunAction label="Settle" /></template>
@@ -203,6 +237,14 @@ async function picked(event: Event): Promise<void> {
 }
 .empty {
   margin-top: 16px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding-left: 16px;
+  min-height: 28px;
+  margin-top: 4px;
 }
 .note {
   margin: 8px 0 0 16px;

@@ -1,0 +1,72 @@
+import { createCloth, createCollider, createShot, type KeyedNumber, type Shot, type Track } from '@lumbra/core';
+
+/** A knot of a batten's path: the frame, then x, y and z in m. */
+type Stop = [frame: number, x: number, y: number, z: number];
+
+/** Tracks for the three coordinates; numbers that never change are not keyed. */
+function path(stops: Stop[]): Track[] {
+  return (['position.x', 'position.y', 'position.z'] as KeyedNumber[]).flatMap((number, axis) => {
+    const knots = stops.map((stop) => ({ frame: stop[0], value: stop[axis + 1]!, ease: 'smooth' as const }));
+    return knots.every(({ value }) => value === knots[0]!.value) ? [] : [{ number, knots }];
+  });
+}
+
+/**
+ * Two battens lie under a tarpaulin. The first lifts its long edge and lays it over the other half, the second folds both
+ * layers across; each is then drawn out sideways. The hard test of contact.
+ */
+export function nf050FoldingTarpaulin(): Shot {
+  const wood = { friction: 0.3, clearance: 0.002, colour: '#8E7A5C' };
+  const lengthwise: Stop[] = [
+    [8, 0, 0.012, -0.66],
+    [30, 0, 0.42, -0.34],
+    [52, 0, 0.4, 0.3],
+    [68, 0, 0.04, 0.66],
+    [74, 0, 0.04, 0.66],
+    [100, 2.9, 0.04, 0.66],
+  ];
+  const across: Stop[] = [
+    [102, -1.06, 0.012, 0.42],
+    [126, -0.6, 0.5, 0.42],
+    [150, 0.45, 0.5, 0.42],
+    [168, 1.02, 0.06, 0.42],
+    [174, 1.02, 0.06, 0.42],
+    [196, 1.02, 0.06, 2.2],
+  ];
+  const start = (stops: Stop[]): [number, number, number] => [stops[0]![1], stops[0]![2], stops[0]![3]];
+  return createShot({
+    id: 'nf050',
+    code: 'NF050',
+    name: 'Folding the tarpaulin',
+    lastFrame: 204,
+    run: { quality: 'shot' },
+    camera: { position: [2.2, 1.75, 2.9], target: [0.05, 0.12, 0.1] },
+    things: [
+      createCloth({
+        id: 'tarpaulin',
+        name: 'Tarpaulin',
+        card: 'waxed-cotton',
+        shape: { kind: 'sheet', width: 2.4, height: 1.6, spacing: 0.02 },
+        position: [0, 0.034, 0],
+        print: { kind: 'check', colour: '#5F7F86', second: '#E6DFCF', repeat: 0.4, waxed: true },
+      }),
+      createCollider({
+        id: 'batten-long',
+        name: 'Batten, long',
+        shape: { kind: 'box', width: 2.7, height: 0.02, depth: 0.04 },
+        position: start(lengthwise),
+        keys: path(lengthwise),
+        ...wood,
+      }),
+      createCollider({
+        id: 'batten-short',
+        name: 'Batten, short',
+        shape: { kind: 'box', width: 0.04, height: 0.02, depth: 1.0 },
+        position: start(across),
+        keys: path(across),
+        ...wood,
+      }),
+      createCollider({ id: 'ground', name: 'Deck', shape: { kind: 'ground' }, clearance: 0.002, friction: 0.6 }),
+    ],
+  });
+}

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { findProblems, formatQuantity, type Problem, type ProblemKind } from '@lumbra/core';
+import { computed } from 'vue';
+import { useDocumentStore } from '../../stores/document';
+import { useRunStore } from '../../stores/run';
+import { useSelectionStore, type SignalId } from '../../stores/selection';
+
+// What went wrong in the bake. A click goes to the worst frame, points the place out and draws the number's curve.
+
+const WORDS: Record<ProblemKind, { label: string; signal: SignalId; value: (value: number) => string }> = {
+  crossing: { label: 'Crossing', signal: 'crossings', value: (n) => (n === 1 ? '1 place' : `${n} places`) },
+  pokeThrough: { label: 'Poke-through', signal: 'deepest', value: (m) => `${formatQuantity(m, 'mm', 2)} mm` },
+  overStretch: { label: 'Over-stretch', signal: 'maxStretch', value: (s) => `${formatQuantity(s, '%', 2)} %` },
+  speed: { label: 'Speed', signal: 'fastest', value: (v) => `${formatQuantity(v, 'm/s', 2)} m/s` },
+};
+
+const document = useDocumentStore();
+const run = useRunStore();
+const selection = useSelectionStore();
+const problems = computed(() => findProblems(run.stats));
+const shown = computed(() => problems.value.slice(0, 8));
+
+function nameOf({ kind, thing }: Problem): string {
+  const name = document.shot?.things.find(({ id }) => id === thing)?.name;
+  return name ? `${WORDS[kind].label}, ${name}` : WORDS[kind].label;
+}
+
+function framesOf({ from, to }: Problem): string {
+  return from === to ? String(from) : `${from}–${to}`;
+}
+
+function look(problem: Problem): void {
+  const words = WORDS[problem.kind];
+  run.playing = false;
+  run.goTo(problem.worst);
+  selection.signal = words.signal;
+  selection.mark = problem.place && { place: problem.place, text: `${words.label}, ${words.value(problem.value)}` };
+}
+</script>
+
+<template>
+  <div class="section">
+    <h2 class="grow">Problem finder</h2>
+    <span class="small" data-testid="problem-count">
+      {{ problems.length === 0 ? 'none' : problems.length }} in {{ run.stats.length }} frames
+    </span>
+  </div>
+  <p v-if="problems.length === 0" class="small clear">
+    No crossings, nothing pokes through, no stretch above 3 %.
+  </p>
+  <button
+    v-for="problem in shown"
+    :key="`${problem.kind}${problem.from}`"
+    type="button"
+    class="row"
+    :aria-current="run.frame === problem.worst && selection.mark !== null"
+    :title="`Goes to frame ${problem.worst}, where it is worst`"
+    @click="look(problem)"
+  >
+    <span class="cross" :class="{ grave: problem.kind !== 'overStretch' }" aria-hidden="true">×</span>
+    <span class="grow cut">{{ nameOf(problem) }}</span>
+    <span class="small">{{ framesOf(problem) }}</span>
+    <span class="value">{{ WORDS[problem.kind].value(problem.value) }}</span>
+  </button>
+  <p v-if="problems.length > shown.length" class="small clear">
+    and {{ problems.length - shown.length }} more; all are in the bake report.
+  </p>
+</template>
+
+<style scoped>
+.cross {
+  color: var(--weld);
+  font-weight: 650;
+  width: 12px;
+}
+.cross.grave {
+  color: var(--madder);
+}
+.value {
+  min-width: 56px;
+  text-align: right;
+}
+.clear {
+  margin-top: 4px;
+}
+</style>

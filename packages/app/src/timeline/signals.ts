@@ -1,0 +1,21 @@
+import { PROBLEM_KINDS, type FrameStats, type Unit } from '@lumbra/core';
+import type { SignalId } from '../stores/selection';
+
+/** A number of the bake that can be drawn along the timeline. Values are in SI. */
+export interface Signal {
+  id: SignalId;
+  label: string;
+  unit: Unit;
+  /** What the track's full height stands for at least. */
+  top: number;
+  /** Above this it is a problem. */
+  limit: number;
+  value: (stats: FrameStats) => number;
+}
+
+export const SIGNALS: readonly Signal[] = [
+  { id: 'maxStretch', label: 'worst stretch', unit: '%', top: 0.06, ...PROBLEM_KINDS.overStretch },
+  { id: 'crossings', label: 'crossings', unit: '', top: 4, ...PROBLEM_KINDS.crossing },
+  { id: 'deepest', label: 'deepest', unit: 'mm', top: 0.002, ...PROBLEM_KINDS.pokeThrough },
+  { id: 'fastest', label: 'fastest point', unit: 'm/s', top: 6, ...PROBLEM_KINDS.speed },
+];

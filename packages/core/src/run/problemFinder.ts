@@ -1,0 +1,63 @@
+import type { FrameStats } from './bakeRun';
+
+// What went wrong in a bake, from the numbers of its frames: each problem with the frames that have it, the worst of
+// them, and the place to look at.
+
+export type ProblemKind = 'crossing' | 'pokeThrough' | 'overStretch' | 'speed';
+
+export interface Problem {
+  kind: ProblemKind;
+  from: number;
+  to: number;
+  /** The frame in which it is worst, and how bad it is there: a count, m, a share, or m/s. */
+  worst: number;
+  value: number;
+  /** x y z in m, where it is known. */
+  place: [number, number, number] | null;
+  /** The collider that cloth pokes through. */
+  thing: string | null;
+}
+
+interface Kind {
+  /** Problems begin above this. */
+  limit: number;
+  value: (stats: FrameStats) => number;
+  place: (stats: FrameStats) => [number, number, number] | null;
+  thing: (stats: FrameStats) => string | null;
+}
+
+const nothing = () => null;
+
+/** What is looked for, with limits in SI. */
+export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
+  crossing: { limit: 0, value: (s) => s.crossings, place: (s) => s.crossingAt, thing: nothing },
+  // A tenth of a millimetre cannot be seen.
+  pokeThrough: { limit: 1e-4, value: (s) => s.deepest, place: (s) => s.deepestAt, thing: (s) => s.deepestIn },
+  overStretch: { limit: 0.03, value: (s) => s.maxStretch, place: (s) => s.stretchAt, thing: nothing },
+  // Faster than anything that only falls and swings in a room.
+  speed: { limit: 12, value: (s) => s.fastest, place: nothing, thing: nothing },
+};
+
+/** Frames with a problem that follow each other, with at most this many good ones between, are one problem. */
+const GAP = 2;
+
+/** The problems of a bake, worst kinds first, each kind in order of frames. */
+export function findProblems(frames: readonly { frame: number; stats: FrameStats }[]): Problem[] {
+  return (Object.keys(PROBLEM_KINDS) as ProblemKind[]).flatMap((kind) => findKind(kind, frames));
+}
+
+function findKind(kind: ProblemKind, frames: readonly { frame: number; stats: FrameStats }[]): Problem[] {
+  const { limit, value, place, thing } = PROBLEM_KINDS[kind];
+  const found: Problem[] = [];
+  for (const { frame, stats } of frames) {
+    const size = value(stats);
+    if (!(size > limit)) continue;
+    const last = found.at(-1);
+    const at = { worst: frame, value: size, place: place(stats), thing: thing(stats) };
+    if (last && frame - last.to <= GAP + 1 && last.thing === at.thing) {
+      last.to = frame;
+      if (size > last.value) Object.assign(last, at);
+    } else found.push({ kind, from: frame, to: frame, ...at });
+  }
+  return found;
+}
