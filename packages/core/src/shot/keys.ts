@@ -29,7 +29,11 @@ export const trackSchema = z
   .superRefine(({ knots }, context) => {
     for (let i = 1; i < knots.length; i++) {
       if (knots[i]!.frame <= knots[i - 1]!.frame) {
-        context.addIssue({ code: 'custom', path: ['knots', i, 'frame'], message: 'must come after the knot before it' });
+        context.addIssue({
+          code: 'custom',
+          path: ['knots', i, 'frame'],
+          message: 'must come after the knot before it',
+        });
       }
     }
   });
@@ -37,7 +41,8 @@ export const trackSchema = z
 export const keysSchema = z.array(trackSchema).superRefine((tracks, context) => {
   const seen = new Set<string>();
   tracks.forEach(({ number }, i) => {
-    if (seen.has(number)) context.addIssue({ code: 'custom', path: [i, 'number'], message: `“${number}” is keyed twice` });
+    if (seen.has(number))
+      context.addIssue({ code: 'custom', path: [i, 'number'], message: `“${number}” is keyed twice` });
     seen.add(number);
   });
 });

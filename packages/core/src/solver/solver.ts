@@ -201,7 +201,11 @@ export class Solver {
     let longest = 0;
     for (let edge = 0; edge < t.edgeCount; edge++) {
       const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
-      const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
+      const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [
+        number,
+        number,
+        number,
+      ];
       longest = Math.max(longest, length([x, y, z]));
     }
     return {

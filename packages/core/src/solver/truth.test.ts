@@ -261,7 +261,14 @@ describe('mesh colliders', () => {
         rotation: [0, 0, 0],
       });
       const placed = { center: [0, 0, 0] as const, rotation: rotation([0, 0, 0]) };
-      const collider: ColliderModel = { id: 'wall', kind: 'mesh', mesh: wall, clearance: 0.002, friction: 0.4, ...placed };
+      const collider: ColliderModel = {
+        id: 'wall',
+        kind: 'mesh',
+        mesh: wall,
+        clearance: 0.002,
+        friction: 0.4,
+        ...placed,
+      };
       const air = { gravity: [0, -9.81 * side, 0] as const, density: 0, windAt: () => [0, 0, 0] as const };
       const solver = new Solver(model(rest, fabric, [], { colliders: [collider], air }));
       for (let frame = 0; frame < 20; frame++) solver.advance(FRAME, 40);

@@ -94,7 +94,8 @@ function coefficientOf(at: Float32Array, { triangles }: Mesh): number {
     for (let y = Math.max(0, y0); y <= Math.min(side - 1, y1); y++) {
       for (let x = Math.max(0, x0); x <= Math.min(side - 1, x1); x++) {
         const [px, py] = [x + 0.5, y + 0.5];
-        if (turn * cross(a, b, px, py) < 0 || turn * cross(b, c, px, py) < 0 || turn * cross(c, a, px, py) < 0) continue;
+        if (turn * cross(a, b, px, py) < 0 || turn * cross(b, c, px, py) < 0 || turn * cross(c, a, px, py) < 0)
+          continue;
         covered[y * side + x] = 1;
       }
     }

@@ -27,7 +27,8 @@ const MOST_LOOKS = 600;
  */
 export function stretchTest(fabric: Fabric, direction: 'warp' | 'weft'): StretchTest {
   const flat = sheet({ width: LENGTH, height: WIDTH, spacing: SPACING });
-  const turned = direction === 'warp' ? flat.material! : flat.material!.map((_, i, m) => (i % 2 ? -m[i - 1]! : m[i + 1]!));
+  const turned =
+    direction === 'warp' ? flat.material! : flat.material!.map((_, i, m) => (i % 2 ? -m[i - 1]! : m[i + 1]!));
   const rest = place({ ...flat, material: turned }, { position: [0, 0, 0], rotation: [0, 0, -Math.PI / 2] });
   const held: number[] = [];
   for (let i = 0; i < rest.positions.length / 3; i++) if (rest.positions[i * 3 + 1]! > LENGTH / 2 - 1e-5) held.push(i);
@@ -56,7 +57,8 @@ export function stretchTest(fabric: Fabric, direction: 'warp' | 'weft'): Stretch
     solver.calm(0.8);
     if (n > 20 && solver.measure().fastest * LOOK_SUBSTEPS * h < 1e-6 * LENGTH) break;
   }
-  const low = (positions: Float32Array) => positions.reduce((least, y, i) => (i % 3 === 1 ? Math.min(least, y) : least), 1);
+  const low = (positions: Float32Array) =>
+    positions.reduce((least, y, i) => (i % 3 === 1 ? Math.min(least, y) : least), 1);
   const extension = (low(rest.positions) - low(solver.positions(0))) / LENGTH;
   return { load: LOAD, extension, predicted: LOAD / stiffness };
 }

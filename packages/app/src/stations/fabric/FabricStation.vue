@@ -8,6 +8,7 @@ import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
 import FabricNumbers from './FabricNumbers.vue';
+import SwatchTests from './SwatchTests.vue';
 
 const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
 const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
@@ -125,6 +126,7 @@ function setPrint(
       <FoldSection title="Damping and air">
         <FabricNumbers :cloth="cloth" :names="AIR" />
       </FoldSection>
+      <FoldSection title="Swatch tests"><SwatchTests :cloth="cloth" /></FoldSection>
       <FoldSection title="Layers" :note="cloth.selfContact.enabled ? 'touches itself' : 'passes through itself'">
         <label class="check">
           <input type="checkbox" :checked="cloth.selfContact.enabled" @change="setSelfContact" />

@@ -45,9 +45,7 @@ function look(problem: Problem): void {
       {{ problems.length === 0 ? 'none' : problems.length }} in {{ run.stats.length }} frames
     </span>
   </div>
-  <p v-if="problems.length === 0" class="small clear">
-    No crossings, nothing pokes through, no stretch above 3 %.
-  </p>
+  <p v-if="problems.length === 0" class="small clear">No crossings, nothing pokes through, no stretch above 3 %.</p>
   <button
     v-for="problem in shown"
     :key="`${problem.kind}${problem.from}`"

@@ -27,6 +27,8 @@ export function useExpectedTime(substeps: ComputedRef<number>): ComputedRef<stri
   );
   return computed(() => {
     const seconds = (cost.value * points.value * substeps.value) / 1000;
-    return seconds < 1 ? `${Math.max(10, Math.round(seconds * 100) * 10)} ms a frame` : `${seconds.toFixed(1)} s a frame`;
+    return seconds < 1
+      ? `${Math.max(10, Math.round(seconds * 100) * 10)} ms a frame`
+      : `${seconds.toFixed(1)} s a frame`;
   });
 }

@@ -1,0 +1,28 @@
+import {
+  bendTest,
+  drapeTest,
+  stretchTest,
+  type BendTest,
+  type DrapeTest,
+  type Fabric,
+  type StretchTest,
+} from '@lumbra/core';
+import * as Comlink from 'comlink';
+
+// Swatch tests, in a thread of their own so that a bake goes on meanwhile. Each takes a second or two.
+
+const worker = {
+  drape: (fabric: Fabric): DrapeTest => drapeTest(fabric),
+  bend: (fabric: Fabric): { warp: BendTest; weft: BendTest } => ({
+    warp: bendTest(fabric, { direction: 'warp' }),
+    weft: bendTest(fabric, { direction: 'weft' }),
+  }),
+  stretch: (fabric: Fabric): { warp: StretchTest; weft: StretchTest } => ({
+    warp: stretchTest(fabric, 'warp'),
+    weft: stretchTest(fabric, 'weft'),
+  }),
+};
+
+export type SwatchWorker = typeof worker;
+
+Comlink.expose(worker);
