@@ -16,14 +16,14 @@ function path(stops: Stop[]): Track[] {
  * layers across; each is then drawn out sideways. The hard test of contact.
  */
 export function nf050FoldingTarpaulin(): Shot {
-  const wood = { friction: 0.3, clearance: 0.002, colour: '#8E7A5C' };
+  const wood = { friction: 0.5, clearance: 0.004, colour: '#8E7A5C' };
   const lengthwise: Stop[] = [
-    [8, 0, 0.012, -0.66],
-    [30, 0, 0.42, -0.34],
-    [52, 0, 0.4, 0.3],
-    [68, 0, 0.04, 0.66],
-    [74, 0, 0.04, 0.66],
-    [100, 2.9, 0.04, 0.66],
+    [8, 0, 0.012, -0.4],
+    [30, 0, 0.47, -0.34],
+    [54, 0, 0.45, 0.36],
+    [72, 0, 0.05, 0.5],
+    [76, 0, 0.05, 0.5],
+    [102, 2.9, 0.05, 0.5],
   ];
   const across: Stop[] = [
     [102, -1.06, 0.012, 0.42],
@@ -47,7 +47,7 @@ export function nf050FoldingTarpaulin(): Shot {
         name: 'Tarpaulin',
         card: 'waxed-cotton',
         shape: { kind: 'sheet', width: 2.4, height: 1.6, spacing: 0.02 },
-        position: [0, 0.034, 0],
+        position: [0, 0.036, 0],
         print: { kind: 'check', colour: '#5F7F86', second: '#E6DFCF', repeat: 0.4, waxed: true },
       }),
       createCollider({

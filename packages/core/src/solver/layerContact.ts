@@ -2,6 +2,7 @@ import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
+import { Untangle } from './untangle';
 
 // Contact of cloth with itself and with other cloth: what kernel/assembly/layers works on, and the order of a
 // substep. The promise, when exact: cloth that starts without crossings never has one. See docs/solver.md.
@@ -36,6 +37,7 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
+const BLOCK_WORDS = 28;
 const NODE_WORDS = 16;
 const CLOTH_WORDS = 8;
 const PAIR_BYTES = 64;
@@ -58,10 +60,13 @@ export class LayerContact {
   readonly #block: number;
   readonly #count: number;
   readonly #points: number;
+  readonly #untangle: Untangle;
   #capacity: number;
   #horizon = 0;
   #step = 0;
   #sorted = 0;
+  #tangled = true;
+  #age = 0;
   /** Without it layers only push: cheaper, for draft, and then they may cross. */
   exact = true;
   /** A clock in ms for profiling; without it nothing is timed. */
@@ -78,18 +83,20 @@ export class LayerContact {
     const forest = writeForest(memory, cloths);
     writeRest(memory, rest, cloths);
     this.#capacity = Math.max(4096, count * PAIRS_PER_POINT);
-    this.#block = memory.allocate(27 * 4);
+    this.#block = memory.allocate(BLOCK_WORDS * 4);
     const room = (bytes: number) => memory.allocate(bytes);
+    const tangled = room(count + 1);
+    this.#untangle = new Untangle(memory, cloths, count, { ...addresses, tangled });
     const values = [
       ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
       ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
       ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
       ...[room(this.#capacity * PAIR_BYTES), room(this.#capacity * PAIR_BYTES), room(1 << 17)],
       ...[perPoint(), room(count + 1), room((count + 1) * 4), perPoint()],
-      ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 8)), room(forest.triangleCount)],
-      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity],
+      ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
+      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled],
     ];
-    memory.integers(this.#block, 27).set(values);
+    memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);
   }
 
@@ -114,6 +121,7 @@ export class LayerContact {
   solve(push: number, colliders: () => void): { touching: number; takeBack: boolean } {
     const { run } = this.#memory;
     const started = this.#now();
+    this.#pullOut(push);
     this.#step++;
     if (this.#step > this.#horizon) this.#query();
     if (this.exact) this.#followEscaped();
@@ -150,7 +158,7 @@ export class LayerContact {
   #enlargeLists(wanted: number): void {
     this.#capacity = Math.ceil(wanted * 1.5);
     const room = [0, 0].map(() => this.#memory.allocate(this.#capacity * PAIR_BYTES));
-    const block = this.#memory.integers(this.#block, 27);
+    const block = this.#memory.integers(this.#block, BLOCK_WORDS);
     block.set(room, 13);
     block[26] = this.#capacity;
     this.#memory.run.setLayerData(this.#block);
@@ -190,19 +198,45 @@ export class LayerContact {
    * Ends the current query.
    */
   crossings(): { count: number; places: Float32Array } {
-    this.invalidate();
-    const count = this.#memory.run.countCrossings(CROSSINGS_LISTED);
-    const touched = this.#memory.integers(this.#block, 27)[20]!;
-    const listed = Math.min(count, CROSSINGS_LISTED);
-    const ends = this.#memory.integers(touched, listed * 2);
+    const { count, listed } = this.#listCrossings();
     const points = this.#memory.floats(this.#points, this.#count * 4);
-    const places = new Float32Array(listed * 3);
-    for (let i = 0; i < listed; i++) {
+    const shown = Math.min(count, PLACES_TOLD);
+    const places = new Float32Array(shown * 3);
+    for (let i = 0; i < shown; i++) {
       for (let axis = 0; axis < 3; axis++) {
-        places[i * 3 + axis] = 0.5 * (points[ends[i * 2]! / 4 + axis]! + points[ends[i * 2 + 1]! / 4 + axis]!);
+        places[i * 3 + axis] = 0.5 * (points[listed[i * 5]! / 4 + axis]! + points[listed[i * 5 + 1]! / 4 + axis]!);
       }
     }
     return { count, places };
+  }
+
+  /** The number of crossings, and of the first of them the edge's ends and the triangle's corners as byte offsets. */
+  #listCrossings(): { count: number; listed: Uint32Array } {
+    this.invalidate();
+    const count = this.#memory.run.countCrossings(CROSSINGS_LISTED);
+    const touched = this.#memory.integers(this.#block, BLOCK_WORDS)[20]!;
+    return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * 5) };
+  }
+
+  /**
+   * A frame begins: whatever was found is void, and what crosses is marked, so that it is not locked in. Only points that
+   * were set from outside can cross, so this looks only after that, and as long as anything crosses.
+   */
+  beginFrame(): void {
+    this.invalidate();
+    if (this.exact && this.#tangled) this.#tangled = this.#untangle.mark(this.#listCrossings().listed) > 0;
+  }
+
+  /** Points were set from outside: they may cross. */
+  pointsSet(): void {
+    this.#tangled = true;
+    this.invalidate();
+  }
+
+  /** Every few substeps, what crosses is pulled out by at most `reach` m. */
+  #pullOut(reach: number): void {
+    if (!this.#tangled || !this.exact || this.#age++ % PULL_INTERVAL !== 0) return;
+    this.#untangle.pull(this.#listCrossings().listed, reach * PULL_INTERVAL);
   }
 
   #now(): number {
@@ -210,8 +244,11 @@ export class LayerContact {
   }
 }
 
-/** So many places of crossings are told. */
-const CROSSINGS_LISTED = 64;
+/** So many crossings are listed, and places of crossings told. */
+const CROSSINGS_LISTED = 4096;
+const PLACES_TOLD = 64;
+/** Substeps between pulls at what crosses. */
+const PULL_INTERVAL = 8;
 
 function emptyCounts(): LayerCounts {
   return {

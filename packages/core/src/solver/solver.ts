@@ -233,7 +233,7 @@ export class Solver {
     if (h !== this.#h) this.#setSubstep(h);
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
-    this.#layers?.invalidate();
+    this.#layers?.beginFrame();
     this.#search.invalidate();
     for (let n = 0; n < substeps; n++) {
       this.#step(h);
@@ -426,7 +426,7 @@ export class Solver {
     this.#before = null;
     this.#speed = Math.max(this.#fastestVelocity(), this.#speed);
     this.#search.placeAt(state.time);
-    this.#layers?.invalidate();
+    this.#layers?.pointsSet();
   }
 
   #fastestVelocity(): number {

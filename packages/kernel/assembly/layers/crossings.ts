@@ -9,8 +9,8 @@ let found: i32 = 0;
 let capacity: i32 = 0;
 
 /**
- * Counts the crossings of edges and triangles where the points are now. The first `most` are left at `touched` as two
- * byte offsets, the ends of the edge. What the last query listed is void afterwards.
+ * Counts the crossings of edges and triangles where the points are now. The first `most` are left at `touched` as five byte
+ * offsets, the ends of the edge and the corners of the triangle. What the last query listed is void afterwards.
  */
 export function countCrossings(most: i32): i32 {
   refitStill(pointCount);
@@ -84,8 +84,12 @@ function countEdges(s: usize, t: usize): void {
     if (p == a || p == b || p == c || q == a || q == b || q == c) continue;
     if (!crosses(p, q, a, b, c)) continue;
     if (found < capacity) {
-      store<u32>(touched + (<usize>found << 3), <u32>p);
-      store<u32>(touched + (<usize>found << 3), <u32>q, 4);
+      const to = touched + <usize>found * 20;
+      store<u32>(to, <u32>p);
+      store<u32>(to, <u32>q, 4);
+      store<u32>(to, <u32>a, 8);
+      store<u32>(to, <u32>b, 12);
+      store<u32>(to, <u32>c, 16);
     }
     found++;
   }

@@ -46,6 +46,8 @@ export let triangleCount: i32 = 0;
 export let nodeCount: i32 = 0;
 export let clothCount: i32 = 0;
 export let pairCapacity: i32 = 0;
+/** A byte a point: 1 where cloth crosses, so that nothing is kept apart there until it is pulled out. */
+export let tangled: usize = 0;
 
 /** Takes over the addresses and counts that core wrote. */
 export function setLayerData(block: usize): void {
@@ -76,4 +78,5 @@ export function setLayerData(block: usize): void {
   nodeCount = load<i32>(block, 96);
   clothCount = load<i32>(block, 100);
   pairCapacity = load<i32>(block, 104);
+  tangled = load<u32>(block, 108);
 }

@@ -10,7 +10,7 @@ import {
   weight2,
   weight3,
 } from './closest';
-import { centre, pairCapacity, pairs, plan, points, rest } from './data';
+import { centre, pairCapacity, pairs, plan, points, rest, tangled } from './data';
 
 // A pair of features that may meet takes 64 bytes: 4 byte offsets of points; f32 normal x y z from the second
 // feature to the first, f32 distance to keep; f32 x 4 weights (first feature positive, second negative, each
@@ -104,6 +104,12 @@ function planAlong(o: usize): f64 {
   );
 }
 
+// @ts-ignore: decorator
+@inline
+function isTangled(o: usize): bool {
+  return load<u8>(tangled + (o >> 4)) != 0;
+}
+
 /** The substep at which the balls of a pair may come nearer than the margin, given what they are apart and how fast they close. */
 // @ts-ignore: decorator
 @inline
@@ -127,6 +133,7 @@ export function considerPair(
   friction: f32,
 ): void {
   if (areFar(kind, o0, o1, o2, o3, thickness)) return;
+  if (isTangled(o0) || isTangled(o1) || isTangled(o2) || isTangled(o3)) return;
   if (!closest(kind, centre, o0, o1, o2, o3)) return;
   const r0 = load<f32>(centre + o0, 12),
     r1 = load<f32>(centre + o1, 12),
