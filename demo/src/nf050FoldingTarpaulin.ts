@@ -26,19 +26,19 @@ export function nf050FoldingTarpaulin(): Shot {
     [102, 2.9, 0.05, 0.5],
   ];
   const across: Stop[] = [
-    [102, -1.06, 0.012, 0.42],
-    [126, -0.6, 0.5, 0.42],
-    [150, 0.45, 0.5, 0.42],
-    [168, 1.02, 0.06, 0.42],
-    [174, 1.02, 0.06, 0.42],
-    [196, 1.02, 0.06, 2.2],
+    [104, -0.62, 0.012, 0.42],
+    [130, -0.5, 0.56, 0.42],
+    [158, 0.4, 0.56, 0.42],
+    [176, 0.74, 0.07, 0.42],
+    [180, 0.74, 0.07, 0.42],
+    [202, 0.74, 0.07, 2.2],
   ];
   const start = (stops: Stop[]): [number, number, number] => [stops[0]![1], stops[0]![2], stops[0]![3]];
   return createShot({
     id: 'nf050',
     code: 'NF050',
     name: 'Folding the tarpaulin',
-    lastFrame: 204,
+    lastFrame: 212,
     run: { quality: 'shot' },
     camera: { position: [2.2, 1.75, 2.9], target: [0.05, 0.12, 0.1] },
     things: [

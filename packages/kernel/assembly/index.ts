@@ -4,6 +4,7 @@ export { predict, finish, stay, setGravity } from './state';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';
+export { solveAttachments } from './attachment';
 export { addAir } from './air';
 export {
   gatherContacts,

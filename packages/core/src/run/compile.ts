@@ -46,7 +46,7 @@ export function startPositions(cloth: Cloth, assets: Assets): Float32Array {
  * @throws CompileError, MissingAssetError
  */
 export function compile(shot: Shot, assets: Assets): Model {
-  const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, assets));
+  const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, shot, assets));
   if (cloths.length === 0) {
     throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in the cast.');
   }
@@ -67,7 +67,7 @@ export function compile(shot: Shot, assets: Assets): Model {
   };
 }
 
-function clothModel(cloth: Cloth, assets: Assets): ClothModel {
+function clothModel(cloth: Cloth, shot: Shot, assets: Assets): ClothModel {
   const rest = shapeMesh(cloth.shape, assets);
   requireSound(rest, cloth.name);
   const count = pointCount(rest);
@@ -81,6 +81,7 @@ function clothModel(cloth: Cloth, assets: Assets): ClothModel {
     positions: startPositions(cloth, assets),
     fabric: cloth.fabric,
     held,
+    load: loadAcceleration(shot, cloth),
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
   };

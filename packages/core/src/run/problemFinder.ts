@@ -39,7 +39,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
 };
 
 /** Frames with a problem that follow each other, with at most this many good ones between, are one problem. */
-const GAP = 2;
+const GAP = 8;
 
 /** The problems of a bake, worst kinds first, each kind in order of frames. */
 export function findProblems(frames: readonly { frame: number; stats: FrameStats }[]): Problem[] {

@@ -13,6 +13,8 @@ export interface ClothModel {
   fabric: Fabric;
   /** Indices of points that do not move. */
   held: readonly number[];
+  /** The largest acceleration in m/s^2 that gravity and wind give it; by default that of gravity. */
+  load?: number;
   /** Distance in m that its layers keep from each other; by default the fabric's thickness. Different cloths keep the mean of theirs. */
   layerDistance?: number;
   /** Whether it touches itself; by default it does. It always touches other cloth. */

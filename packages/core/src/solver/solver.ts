@@ -1,6 +1,7 @@
 import { length } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { topology, type Topology } from '../mesh/topology';
+import { buildAttachments } from './attachments';
 import { buildBend, setBendStiffness, type BendConstraints } from './bendConstraints';
 import { localBox, targetDistance, writeCollider, writeColliderMesh } from './colliderRecords';
 import { ContactSearch, type Feelers } from './contactSearch';
@@ -48,6 +49,7 @@ interface ClothState {
   inverseMasses: Float64Array;
   membrane: MembraneConstraints;
   bend: BendConstraints;
+  attachments: { address: number; count: number };
   airTriangles: { address: number; count: number };
 }
 
@@ -163,6 +165,9 @@ export class Solver {
     }
     const membrane = buildMembrane(this.#memory, rest, flat, firstPoint, idlePoint);
     const bend = buildBend(this.#memory, rest, t, firstPoint);
+    const acceleration = model.load ?? length(this.#model.air.gravity);
+    const pinned = { rest, held: model.held, fabric, acceleration };
+    const attachments = buildAttachments(this.#memory, pinned, t, firstPoint);
     const solid = [...flat.areas.keys()].filter((face) => flat.areas[face]! > 0);
     const address = this.#memory.allocate(solid.length * 16);
     const offsets = this.#memory.integers(address, solid.length * 4);
@@ -174,7 +179,7 @@ export class Solver {
       masses[i * 4 + 3] = (flat.areas[face]! / (fabric.restWarp * fabric.restWeft)) * fabric.weight;
     });
     const airTriangles = { address, count: solid.length };
-    return { model, firstPoint, points, flat, topology: t, inverseMasses, membrane, bend, airTriangles };
+    return { model, firstPoint, points, flat, topology: t, inverseMasses, membrane, bend, attachments, airTriangles };
   }
 
   #addColliders(): void {
@@ -254,7 +259,7 @@ export class Solver {
     const [p, d, e, v, a] = [this.#points, this.#displacement, this.#residual, this.#velocity, this.#acceleration];
     if (this.#substep % INTERVAL === 0) this.#setAcceleration(h * INTERVAL);
     run.predict(p, d, e, this.#start, v, a, this.#count, h);
-    for (const { membrane, bend } of this.#cloths) {
+    for (const { membrane, bend, attachments } of this.#cloths) {
       run.solveMembrane(p, d, membrane.address, membrane.groups);
       if (this.#substep % SELECT_INTERVAL === 0) {
         const { address, groups, again } = membrane;
@@ -262,6 +267,7 @@ export class Solver {
       }
       run.solveBendFlat(p, d, bend.flat.address, bend.flat.count);
       if (bend.angle.count > 0) run.solveBendAngle(p, d, bend.angle.address, bend.angle.count);
+      if (attachments.count > 0) run.solveAttachments(p, d, attachments.address, attachments.count);
     }
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
     const fall = length(this.#model.air.gravity) * h * INTERVAL;
