@@ -1,57 +1,25 @@
-// `npm run bench`: what a frame costs. Medians of interleaved rounds, since the machine is shared; trust the ratios.
-import { Solver, topology, type Model } from '@lumbra/core';
-import { drapedSheet, hangingSheet } from './scenes';
+// `npm run bench`: what a frame costs, as medians of interleaved rounds with ratios, since the machine is shared: trust the
+// ratios. `npm run bench -- truth` prints the physics against its references instead; one part alone is named the same way.
+import { contactCost } from './contactCost';
+import { frameCost } from './frameCost';
+import { nativeLimit } from './nativeLimit';
+import { peerEngine } from './peerEngine';
+import { truth } from './truth';
 
-const ROUNDS = 5;
-const SUBSTEPS = 40;
-const SIZES = [51, 101, 201];
+const PARTS: Record<string, () => void | Promise<void>> = {
+  frame: frameCost,
+  native: nativeLimit,
+  peer: peerEngine,
+  contact: contactCost,
+  truth,
+};
 
-interface Row {
-  name: string;
-  constraints: number;
-  solver: Solver;
-  milliseconds: number[];
+const wanted = process.argv.slice(2);
+const unknown = wanted.filter((name) => !(name in PARTS));
+if (unknown.length > 0) {
+  console.error(`There is no “${unknown[0]}”. Parts: ${Object.keys(PARTS).join(', ')}.`);
+  process.exit(1);
 }
-
-function row(name: string, model: Model): Row {
-  const { rest } = model.cloths[0]!;
-  const t = topology(rest);
-  // Warp, weft and shear of each face, and one hinge an inner edge.
-  const constraints = 3 * (rest.triangles.length / 3) + t.edgeCount - t.borderEdges;
-  const solver = new Solver(model);
-  // Past the fall, so that contact is at work.
-  for (let frame = 0; frame < 20; frame++) solver.advance(1 / 24, SUBSTEPS);
-  return { name, constraints, solver, milliseconds: [] };
-}
-
-function median(values: number[]): number {
-  return [...values].sort((a, b) => a - b)[values.length >> 1]!;
-}
-
-const rows = SIZES.flatMap((n) => [
-  row(`${n}x${n} held by its corners`, hangingSheet(n)),
-  row(`${n}x${n} draped on a box`, drapedSheet(n)),
-]);
-for (let round = 0; round < ROUNDS; round++) {
-  for (const { solver, milliseconds } of rows) {
-    const started = performance.now();
-    solver.advance(1 / 24, SUBSTEPS);
-    milliseconds.push(performance.now() - started);
-  }
-}
-
-const first = median(rows[0]!.milliseconds);
-console.log(`${SUBSTEPS} substeps a frame, medians of ${ROUNDS} interleaved frames, one thread\n`);
-console.log(['scene'.padEnd(30), 'constraints', '   ms/frame', 'ns/constraint', '  times the first'].join('  '));
-for (const { name, constraints, milliseconds } of rows) {
-  const cost = median(milliseconds);
-  console.log(
-    [
-      name.padEnd(30),
-      String(constraints).padStart(11),
-      cost.toFixed(1).padStart(11),
-      ((cost * 1e6) / (constraints * SUBSTEPS)).toFixed(1).padStart(13),
-      (cost / first).toFixed(1).padStart(17),
-    ].join('  '),
-  );
+for (const [name, part] of Object.entries(PARTS)) {
+  if (wanted.length > 0 ? wanted.includes(name) : name !== 'truth') await part();
 }

@@ -68,7 +68,9 @@ function kernelScene(n: number): { image: Uint8Array; run: () => void } {
 }
 
 export function nativeLimit(): void {
-  console.log(`\nMembrane and bending against the native limit, ${SUBSTEPS} substeps, medians of ${ROUNDS} interleaved rounds`);
+  console.log(
+    `\nMembrane and bending against the native limit, ${SUBSTEPS} substeps, medians of ${ROUNDS} interleaved rounds`,
+  );
   const folder = mkdtempSync(path.join(tmpdir(), 'lumbra-bench-'));
   try {
     const program = compile(folder);

@@ -1,8 +1,8 @@
 import { fabricSchema, sheet, type Model } from '@lumbra/core';
 
-/** A sheet of n by n points, 2 cm apart, held by its corners, in still air. */
-export function hangingSheet(n: number): Model {
-  const rest = sheet({ width: (n - 1) * 0.02, height: (n - 1) * 0.02, spacing: 0.02 });
+/** A sheet of n by n points, `spacing` m apart, held by its corners, in still air. */
+export function hangingSheet(n: number, spacing = 0.02): Model {
+  const rest = sheet({ width: (n - 1) * spacing, height: (n - 1) * spacing, spacing });
   const fabric = fabricSchema.parse({ weight: 0.2, airAcross: 0, airAlong: 0 });
   const held = [0, n - 1, n * (n - 1), n * n - 1];
   return {
@@ -13,9 +13,9 @@ export function hangingSheet(n: number): Model {
 }
 
 /** The same sheet, free, falling on a box and the ground. */
-export function drapedSheet(n: number): Model {
-  const model = hangingSheet(n);
-  const side = (n - 1) * 0.02;
+export function drapedSheet(n: number, spacing = 0.02): Model {
+  const model = hangingSheet(n, spacing);
+  const side = (n - 1) * spacing;
   const identity = [1, 0, 0, 0, 1, 0, 0, 0, 1] as const;
   const base = { clearance: 0.003, friction: 0.4, rotation: identity };
   return {

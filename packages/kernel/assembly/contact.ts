@@ -4,10 +4,12 @@ import {
   distanceTo,
   isFarFrom,
   isMoving,
+  MESH,
   normalX,
   normalY,
   normalZ,
   PLANE,
+  setDistance,
   startOfX,
   startOfY,
   startOfZ,
@@ -25,7 +27,10 @@ import {
 // for a convex collider never more than the distance anywhere: so the planes of the ends say where an edge is nearest.
 // A point candidate takes 32 bytes: u32 byte offset, f32 distance when last measured, f32 how far the collider had
 // moved then, one unused; f32 x 4 the place that was measured.
-// A contact takes 32 bytes: 3 byte offsets (all the same for a point), one unused, and f32 x 3 weights.
+// A contact takes 48 bytes: 3 byte offsets (all the same for a point), one unused; f32 x 3 weights, one unused; and, with a
+// mesh, the plane of the distance there.
+
+const CONTACT: usize = 48;
 
 // @ts-ignore: decorator
 @inline
@@ -148,6 +153,7 @@ export function nearContacts(
   let to = <usize>load<u32>(search, 56);
   const start = to;
   const moving = isMoving(collider);
+  const isMesh = load<i32>(collider) == MESH;
   // Planes of a moving collider are taken anew wherever an edge may need them.
   const around: f32 = moving ? reach + load<f32>(search, 68) : reach;
   for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
@@ -162,18 +168,21 @@ export function nearContacts(
     keepMeasure(search, candidate, i, place, travel);
     if (distance >= <f64>reach || load<f32>(points + i, 12) == 0) continue;
     writeContact(to, i, i, i, 1, 0, 0);
-    to += 32;
+    v128.store(to, v128.load(planeOf(search, i)), 32);
+    to += CONTACT;
   }
   const edges = <usize>load<u32>(search, 40);
   for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
-    if (nearestOnEdge(points, displacement, search, edges + (<usize>n << 3), reach, to)) to += 32;
+    if (!nearestOnEdge(points, displacement, search, edges + (<usize>n << 3), reach, to)) continue;
+    if (isMesh) measureContact(points, displacement, collider, to, reach);
+    to += CONTACT;
   }
   const faces = <usize>load<u32>(search, 48);
   const inFaces = reach - load<f32>(collider, 88);
   for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
-    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += 32;
+    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
   }
-  store<i32>(search, <i32>((to - start) >> 5), 60);
+  store<i32>(search, <i32>((to - start) / CONTACT), 60);
 }
 
 // @ts-ignore: decorator
@@ -282,6 +291,27 @@ function nearestOnFace(
   return true;
 }
 
+/** Measures a mesh where a contact is, and keeps the distance as a plane. */
+function measureContact(
+  points: usize,
+  displacement: usize,
+  collider: usize,
+  contact: usize,
+  reach: f32,
+): void {
+  const place = weighted(
+    placeOf(points, displacement, <usize>load<u32>(contact)),
+    placeOf(points, displacement, <usize>load<u32>(contact, 4)),
+    placeOf(points, displacement, <usize>load<u32>(contact, 8)),
+    contact,
+  );
+  measure(collider, place, <f64>reach + 0.005);
+  store<f32>(contact, <f32>normalX, 32);
+  store<f32>(contact, <f32>normalY, 36);
+  store<f32>(contact, <f32>normalZ, 40);
+  store<f32>(contact, <f32>(distance - alongNormal(place)), 44);
+}
+
 /** The place of a contact on its probe, by its weights. */
 // @ts-ignore: decorator
 @inline
@@ -315,12 +345,13 @@ export function solveContacts(
   const staticFriction = <f64>load<f32>(collider, 4),
     movingFriction = <f64>load<f32>(collider, 8);
   const moving = isMoving(collider);
+  const isMesh = load<i32>(collider) == MESH;
   // The inside of a face may come this much nearer: a corner of a box that holds a whole face off its full clearance
   // stretches that one face (4.6 % instead of 2.6 % on the crate cover), and the clearance is there to be used.
   const spared = <f64>load<f32>(collider, 88);
   let touching = 0;
   for (let n = 0; n < count; n++) {
-    const contact = contacts + (<usize>n << 5);
+    const contact = contacts + <usize>n * CONTACT;
     const i = <usize>load<u32>(contact),
       j = <usize>load<u32>(contact, 4),
       k = <usize>load<u32>(contact, 8);
@@ -366,7 +397,16 @@ export function solveContacts(
       uz = z - fromZ;
     }
     const path = ux * ux + uy * uy + uz * uz;
-    distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
+    if (isMesh) {
+      // Measured in this substep already: a mesh is too dear to be asked in every pass, and within a pass its plane will do.
+      const normal = v128.load(contact, 32);
+      setDistance(
+        <f64>(dot(normal, place) + f32x4.extract_lane(normal, 3)),
+        <f64>f32x4.extract_lane(normal, 0),
+        <f64>f32x4.extract_lane(normal, 1),
+        <f64>f32x4.extract_lane(normal, 2),
+      );
+    } else distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
     const depth = target - distance - (k != j ? spared : 0);
     if (depth <= 0) continue;
     const nx = normalX,
@@ -447,7 +487,7 @@ export function deepestContact(points: usize, residual: usize, search: usize): f
   const contacts = <usize>load<u32>(search, 56);
   let deepest: f64 = -1;
   for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
-    const contact = contacts + (<usize>n << 5);
+    const contact = contacts + <usize>n * CONTACT;
     const place = weighted(
       placeOf(points, residual, <usize>load<u32>(contact)),
       placeOf(points, residual, <usize>load<u32>(contact, 4)),

@@ -29,6 +29,7 @@ export function meshDistance(
 ): void {
   const nodes = <usize>load<u32>(mesh, 0),
     triangles = <usize>load<u32>(mesh, 4);
+  const place = f32x4(<f32>x, <f32>y, <f32>z, 0);
   let best = reach * reach;
   let bestTriangle: usize = 0;
   let bestFeature = 0;
@@ -40,14 +41,14 @@ export function meshDistance(
   while (depth > 0) {
     depth--;
     const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
-    if (boxDistanceSquared(node, x, y, z) >= best) continue;
+    if (boxDistanceSquared(node, place) >= best) continue;
     const count = load<i32>(node, 28);
     const first = load<u32>(node, 24);
     if (count == 0) {
       // The nearer child is looked at first, so it is pushed last.
       const left = nodes + (<usize>first << 5);
       const leftFirst =
-        boxDistanceSquared(left, x, y, z) <= boxDistanceSquared(left + 32, x, y, z);
+        boxDistanceSquared(left, place) <= boxDistanceSquared(left + 32, place);
       store<u32>(STACK + (depth << 2), leftFirst ? first + 1 : first);
       store<u32>(STACK + (depth << 2), leftFirst ? first : first + 1, 4);
       depth += 2;
@@ -110,13 +111,18 @@ export function meshDistance(
   }
 }
 
+/** Square of the distance to a node's box, in single precision and a little too small rather than too large. */
 // @ts-ignore: decorator
 @inline
-function boxDistanceSquared(node: usize, x: f64, y: f64, z: f64): f64 {
-  const dx = Math.max(Math.max(<f64>load<f32>(node, 0) - x, x - <f64>load<f32>(node, 12)), 0);
-  const dy = Math.max(Math.max(<f64>load<f32>(node, 4) - y, y - <f64>load<f32>(node, 16)), 0);
-  const dz = Math.max(Math.max(<f64>load<f32>(node, 8) - z, z - <f64>load<f32>(node, 20)), 0);
-  return dx * dx + dy * dy + dz * dz;
+function boxDistanceSquared(node: usize, place: v128): f64 {
+  // The fourth lanes hold a corner and a count; they are not summed.
+  const below = f32x4.sub(v128.load(node), place),
+    above = f32x4.sub(place, v128.load(node, 12));
+  const away = f32x4.pmax(f32x4.pmax(below, above), f32x4.splat(0));
+  const s = f32x4.mul(away, away);
+  const square =
+    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2);
+  return <f64>square * 0.9999 - 1e-9;
 }
 
 // @ts-ignore: decorator

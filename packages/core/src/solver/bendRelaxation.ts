@@ -11,8 +11,12 @@ import type { Topology } from '../mesh/topology';
 const RINGS = 7;
 /** A patch that reaches a border relaxes there too, and tells nothing; then it is made smaller, down to this. */
 const FEWEST_RINGS = 4;
-/** What was measured on a wide sheet with alternating diagonals, for pieces that are too narrow to hold a patch. */
-const NARROW_GRID = 0.8143;
+/**
+ * What was measured with alternating diagonals, for pieces that are too narrow to hold a patch: on a wide sheet, and on hanging
+ * strips of two and three cells, whose borders leave fewer points free to move.
+ */
+const WIDE_GRID = 0.8143;
+const STRIP = 0.872;
 /** Directions of curvature, as (uu, uv, vv) of z = (uu u^2 + 2 uv u v + vv v^2) / 2. */
 const CURVATURES = [
   [1, 0, 0],
@@ -26,7 +30,10 @@ export function bendRelaxation(rest: Mesh, t: Topology, stiffness: Float64Array)
   const neighbours = neighboursOf(rest, t);
   const { centre, depth } = farthestFromBorders(t, neighbours);
   const rings = Math.min(RINGS, depth);
-  if (rings < FEWEST_RINGS) return isAlternating(t, neighbours) ? NARROW_GRID : 1;
+  if (rings < FEWEST_RINGS) {
+    if (!isAlternating(t, neighbours)) return 1;
+    return rings <= 1 ? STRIP : WIDE_GRID;
+  }
   const patch = gatherPatch(rest, neighbours, centre, rings);
   const hinges = hingesOf(rest, t, patch, stiffness);
   const free = [...patch.rings].filter(([, ring]) => ring <= rings - 2).map(([point]) => point);

@@ -72,7 +72,7 @@ export class ContactSearch {
     const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
       memory.allocate(bytes),
     ) as [number, number, number, number, number];
-    const contacts = memory.allocate((points + edges.count + faces.count) * 32);
+    const contacts = memory.allocate((points + edges.count + faces.count) * 48);
     const [planes, flags, pointList, edgeList, faceList] = room;
     memory
       .integers(address, SEARCH_WORDS)
