@@ -32,7 +32,7 @@ function bend(): void {
   const fabric = fabricSchema.parse({ weight: 0.15, bendWarp: 1e-5, bendWeft: 1e-5, damping: 0.05 });
   for (const spacing of [0.01, 0.005]) {
     for (const direction of ['warp', 'bias'] as const) {
-      const test = bendTest(fabric, { direction, length: 0.05, spacing, honoured: 0.85 });
+      const test = bendTest(fabric, { direction, length: 0.05, width: 0.02, spacing, honoured: 0.85 });
       const name = `bend, 5 cm strip, ${spacing * 1000} mm, ${direction}`;
       line(name, test.rigidity * 1e6, test.predictedRigidity * 1e6, 'µN·m', '15 %');
     }

@@ -15,6 +15,8 @@ export interface BendTestOptions {
   spacing?: number;
   /** Free length in m; by default twice the bending length, where the droop tells most. */
   length?: number;
+  /** In m; by default half the free length. */
+  width?: number;
   /** Share of bending that the substeps have to honour. */
   honoured?: number;
 }
@@ -52,7 +54,7 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   const predictedLength = bendingLength(fabric.weight, predictedRigidity);
   const length = options.length ?? 2 * predictedLength;
   const spacing = options.spacing ?? length / 12;
-  const rest = strip(length, spacing, options.direction);
+  const rest = strip(length, options.width ?? 0.5 * length, spacing, options.direction);
   const left = -(length + spacing) / 2;
   const held: number[] = [];
   for (let i = 0; i < rest.positions.length / 3; i++) if (rest.positions[i * 3]! < left + spacing * 1.01) held.push(i);
@@ -87,9 +89,9 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   };
 }
 
-/** A strip along x, two thirds as wide as it is free, with its grain turned to the direction. */
-function strip(length: number, spacing: number, direction: Direction): Mesh {
-  const rows = Math.max(4, Math.round((0.5 * length) / spacing));
+/** A strip along x with its grain turned to the direction. */
+function strip(length: number, width: number, spacing: number, direction: Direction): Mesh {
+  const rows = Math.max(2, Math.round(width / spacing));
   const mesh = sheet({ width: length + spacing, height: rows * spacing, spacing });
   const material = new Float32Array(mesh.material!.length);
   const half = Math.SQRT1_2;
