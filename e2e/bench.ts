@@ -32,7 +32,7 @@ export function smallShot(): Shot {
     code: 'T010',
     name: 'Small drape',
     lastFrame: 24,
-    run: { quality: 'draft' },
+    run: { quality: 'shot' },
     things: [
       createCloth({
         id: 'sheet',

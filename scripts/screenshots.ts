@@ -43,7 +43,18 @@ async function keepCard(from: Page, id: string, code: string): Promise<void> {
   writeFileSync(path.join(cards, `${code}.png`), Buffer.from(text, 'latin1'));
 }
 
-await page.goto('/shot/nf020');
+await page.goto('/shot/nf050');
+await drawn(page);
+await station(page, 'Run');
+await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
+await page.waitForFunction(() => Number(document.querySelector('[data-testid=frame]')?.textContent) >= 57, undefined, {
+  timeout: 300_000,
+});
+await page.getByRole('button', { name: /^Stop, keep/ }).click();
+await page.getByRole('button', { name: /^Go on from frame/ }).waitFor({ timeout: 30_000 });
+await take('run-folding');
+await page.getByRole('link', { name: 'Lumbra' }).click();
+await page.getByRole('link', { name: 'Open Awning' }).click();
 await drawn(page);
 await bakeAll();
 await page.getByRole('slider', { name: 'Frame' }).click({ position: { x: 560, y: 42 } });
@@ -70,11 +81,18 @@ await take('fabric-stretch');
 await page.getByRole('button', { name: 'Print', exact: true }).click();
 await page.getByRole('button', { name: 'Swatch book' }).click();
 await take('fabric');
+await page.getByRole('button', { name: 'Close the swatch book' }).click();
+await page.getByRole('button', { name: /Swatch tests/ }).click();
+await page.getByRole('button', { name: 'Test a swatch' }).click();
+await page.getByTestId('stretch-test').waitFor({ timeout: 60_000 });
+await page.getByTestId('stretch-test').scrollIntoViewIfNeeded();
+await take('swatch-tests');
 await station(page, 'Hand off');
 await take('hand-off');
 await page.getByRole('link', { name: 'Lumbra' }).click();
 await take('home');
 await keepCard(page, 'nf010', 'NF010');
 await keepCard(page, 'nf020', 'NF020');
+await keepCard(page, 'nf050', 'NF050');
 await context.close();
 process.exit(0);

@@ -81,6 +81,34 @@ export function addAir(
   }
 }
 
+/** Adds the acceleration by a pressure in Pa, which pushes every triangle along its normal, to `acceleration`. */
+export function addPressure(
+  points: usize,
+  acceleration: usize,
+  triangles: usize,
+  count: i32,
+  pressure: f32,
+): void {
+  let g = triangles;
+  for (let n = 0; n < count; n++, g += 16) {
+    const i0 = <usize>load<u32>(g, 0),
+      i1 = <usize>load<u32>(g, 4),
+      i2 = <usize>load<u32>(g, 8);
+    const p0 = v128.load(points + i0);
+    const a = f32x4.sub(v128.load(points + i1), p0),
+      b = f32x4.sub(v128.load(points + i2), p0);
+    // a x b is twice the area along the normal; a third of the force goes to each corner.
+    const turned = f32x4.sub(
+      f32x4.mul(v128.shuffle<f32>(a, a, 1, 2, 0, 3), v128.shuffle<f32>(b, b, 2, 0, 1, 3)),
+      f32x4.mul(v128.shuffle<f32>(a, a, 2, 0, 1, 3), v128.shuffle<f32>(b, b, 1, 2, 0, 3)),
+    );
+    const force = f32x4.replace_lane(f32x4.mul(turned, f32x4.splat(pressure / 6)), 3, 0);
+    addTo(acceleration + i0, force, load<f32>(points + i0, 12));
+    addTo(acceleration + i1, force, load<f32>(points + i1, 12));
+    addTo(acceleration + i2, force, load<f32>(points + i2, 12));
+  }
+}
+
 // @ts-ignore: decorator
 @inline
 function addTo(at: usize, force: v128, scale: f32): void {

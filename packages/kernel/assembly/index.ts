@@ -5,7 +5,7 @@ export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
-export { addAir } from './air';
+export { addAir, addPressure } from './air';
 export {
   gatherContacts,
   nearContacts,

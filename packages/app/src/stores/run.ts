@@ -148,7 +148,7 @@ export const useRunStore = defineStore('run', () => {
           substeps: substepsOf(shot, document.assets),
           firstFrame: firstFrame.value,
           frames: [],
-          checkpoint: { frame: 0, state: { time: 0, arrays: new Float32Array(), again: [] } },
+          checkpoint: { frame: 0, state: { time: 0, speed: 0, arrays: new Float32Array(), again: [] } },
         };
     bake.value = account;
     const onFrame = (baked: BakedFrame) => {

@@ -113,6 +113,15 @@ export const fabricSchema = z.strictObject({
     default: 0.005,
     step: 0.0005,
   }),
+  pressure: quantity({
+    label: 'Pressure',
+    help: 'Pushes every face outwards along its normal: fills closed shapes, 20 to 500 Pa for cushions. 0 is none.',
+    unit: 'Pa',
+    min: -1e5,
+    max: 1e5,
+    default: 0,
+    step: 1,
+  }),
   airAcross: quantity({
     label: 'Air, across',
     help: 'Drag coefficient of wind that meets the cloth head on: about 1.2 for close weaves, less for open ones.',

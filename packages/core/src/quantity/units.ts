@@ -2,7 +2,17 @@
 // units exist only where a number is shown or typed.
 
 export type Dimension =
-  'length' | 'angle' | 'time' | 'speed' | 'acceleration' | 'arealDensity' | 'tension' | 'rigidity' | 'ratio' | 'count';
+  | 'length'
+  | 'angle'
+  | 'time'
+  | 'speed'
+  | 'acceleration'
+  | 'arealDensity'
+  | 'tension'
+  | 'rigidity'
+  | 'pressure'
+  | 'ratio'
+  | 'count';
 
 interface UnitDefinition {
   dimension: Dimension;
@@ -30,6 +40,8 @@ export const UNITS = {
   'N/m': { dimension: 'tension', inSI: 1 },
   'kN/m': { dimension: 'tension', inSI: 1000 },
   'µN·m': { dimension: 'rigidity', inSI: 1e-6, spellings: ['unm', 'µnm', 'un.m', 'μn·m', 'un·m', 'µn.m'] },
+  Pa: { dimension: 'pressure', inSI: 1, spellings: ['pascal', 'n/m2', 'n/m²'] },
+  kPa: { dimension: 'pressure', inSI: 1000 },
   '%': { dimension: 'ratio', inSI: 0.01 },
   '': { dimension: 'count', inSI: 1 },
 } as const satisfies Record<string, UnitDefinition>;

@@ -49,7 +49,7 @@ export class SettleRun {
   next(): SettleStep {
     this.#solver.advance(STEP_SECONDS, this.#substeps);
     const { kineticEnergy, stretch } = this.#solver.measure();
-    if (kineticEnergy < this.#energy) this.#solver.calm(0.8);
+    if (kineticEnergy < this.#energy) this.#solver.calm(0.7);
     this.#energy = kineticEnergy;
     const speed = Math.sqrt((2 * kineticEnergy) / this.#mass);
     this.#step++;

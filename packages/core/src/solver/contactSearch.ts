@@ -7,7 +7,7 @@ import type { Pose } from './model';
 const LEAST_REACH = 0.002;
 const MOST_REACH = 0.05;
 /** How far, in m, the sweeps of one substep move a point at most, on top of what prediction did. */
-const NEAR = 0.001;
+const NEAR = 0.004;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
 const SEARCH_WORDS = 20;

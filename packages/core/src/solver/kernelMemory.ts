@@ -32,6 +32,7 @@ export interface KernelFunctions {
   solveBendFlat(p: number, d: number, hinges: number, count: number): void;
   dampBendFlat(p: number, v: number, hinges: number, count: number): void;
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
+  addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;
   addAir(
     p: number,

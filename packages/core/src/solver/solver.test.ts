@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fabricSchema, type Fabric } from '../fabric/fabric';
 import { rotation, type Vector3 } from '../math/vector';
+import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
 import { place } from '../mesh/place';
 import type { ClothModel, ColliderModel, Model } from './model';
@@ -76,6 +77,28 @@ describe('membrane', () => {
     const expected = (0.5 * 9.81 * 0.3) / (2 * 12);
     expect(solver.measure().fastest).toBeLessThan(0.01);
     expect(Math.abs(stretched / expected - 1)).toBeLessThan(0.02);
+  });
+});
+
+describe('pressure', () => {
+  it('swells a ball until its tension carries it: each direction by P R / (2 k)', () => {
+    const rest = ball({ radius: 0.1, detail: 3 });
+    const stiffness = 100;
+    const pressure = 80;
+    const numbers = { weight: 0.2, stretchWarp: stiffness, stretchWeft: stiffness, shear: stiffness / 2, squeeze: 1 };
+    const cloth = fabric({ ...numbers, pressure, damping: 0.01, bendWarp: 1e-6, bendWeft: 1e-6 });
+    const still = { gravity: [0, 0, 0] as const, density: 0, windAt: () => [0, 0, 0] as const };
+    const solver = new Solver(model({ rest, fabric: cloth }, { air: still }));
+    for (let frame = 0; frame < 30; frame++) {
+      solver.advance(FRAME, 300);
+      solver.calm(0.6);
+    }
+    const at = solver.positions(0);
+    let mean = 0;
+    for (let i = 0; i < at.length; i += 3) mean += Math.hypot(at[i]!, at[i + 1]!, at[i + 2]!) / (at.length / 3);
+    // The radius is in the formula too: r = R (1 + P r / 2k).
+    const expected = 0.1 / (1 - (pressure * 0.1) / (2 * stiffness));
+    expect(Math.abs((mean - 0.1) / (expected - 0.1) - 1)).toBeLessThan(0.05);
   });
 });
 

@@ -56,6 +56,8 @@ interface ClothState {
 /** Positions and velocities of all points, from which a run can go on bit for bit. */
 export interface SolverState {
   time: number;
+  /** Bound on the fastest point's speed in m/s, by which contact is searched. */
+  speed: number;
   /** Positions, residuals and velocities, each 4 numbers a point (x y z w). */
   arrays: Float32Array;
   /** Per cloth, which groups of faces are swept again, a byte each. */
@@ -303,6 +305,11 @@ export class Solver {
       const slowing = Math.min(MOST_SLOWING, SLOWING * model.fabric.damping);
       run.setGravity(p!, v!, a!, points, ...gravity, slowing, SLOW_SPEED);
     }
+    for (const { model, airTriangles } of this.#cloths) {
+      const { pressure } = model.fabric;
+      const [p, a] = [this.#points, this.#acceleration];
+      if (pressure !== 0) run.addPressure(p, a, airTriangles.address, airTriangles.count, pressure);
+    }
     if (density === 0) return;
     const wind = windAt(this.#time);
     for (const { model, airTriangles } of this.#cloths) {
@@ -410,7 +417,7 @@ export class Solver {
       arrays.set(this.#memory.floats(address, size), i * size);
     });
     const again = this.#cloths.map(({ membrane }) => this.#againFlags(membrane).slice());
-    return { time: this.#time, arrays, again };
+    return { time: this.#time, speed: this.#speed, arrays, again };
   }
 
   /**
@@ -430,18 +437,9 @@ export class Solver {
     masses.forEach((mass, i) => (points[i * 4 + 3] = mass));
     this.#time = state.time;
     this.#before = null;
-    this.#speed = Math.max(this.#fastestVelocity(), this.#speed);
+    this.#speed = state.speed;
     this.#search.placeAt(state.time);
     this.#layers?.pointsSet();
-  }
-
-  #fastestVelocity(): number {
-    const velocity = this.#memory.floats(this.#velocity, this.#count * 4);
-    let square = 0;
-    for (let i = 0; i < velocity.length; i += 4) {
-      square = Math.max(square, velocity[i]! ** 2 + velocity[i + 1]! ** 2 + velocity[i + 2]! ** 2);
-    }
-    return Math.sqrt(square);
   }
 
   #againFlags({ again, groups }: MembraneConstraints): Uint8Array {

@@ -13,7 +13,7 @@ import SwatchTests from './SwatchTests.vue';
 const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
 const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
 const SIZE: FabricNumber[] = ['restWarp', 'restWeft'];
-const AIR: FabricNumber[] = ['damping', 'airAcross', 'airAlong'];
+const AIR: FabricNumber[] = ['damping', 'airAcross', 'airAlong', 'pressure'];
 const PRINTS = [
   { id: 'plain', label: 'Plain' },
   { id: 'stripe', label: 'Stripe' },

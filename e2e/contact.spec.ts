@@ -1,0 +1,99 @@
+import { expect, test } from '@playwright/test';
+import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
+import { bake, openBrowser, openShotFile, smallShot, station } from './bench';
+
+test('a swatch is tested in seconds, with what the physics predicts beside it', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  await openShotFile(page, smallShot());
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /Swatch tests/ }).click();
+  await page.getByRole('button', { name: 'Test a swatch' }).click();
+  await expect(page.getByTestId('stretch-test')).toContainText('predicted 1.4 × 1.63 %', { timeout: 60_000 });
+  await expect(page.getByTestId('drape-test')).toContainText(/Drape 5\d(\.\d)? %/);
+  await expect(page.getByTestId('drape-test')).toContainText('such cloth: 50 to 75 %');
+  await expect(page.getByTestId('bend-test')).toContainText('predicted 23 × 21.5 mm');
+
+  // Results belong to a fabric: another number, and they are gone.
+  const bend = page.getByRole('textbox', { name: 'Bend, warp' });
+  await bend.fill('60');
+  await bend.press('Enter');
+  await expect(page.getByTestId('drape-test')).toHaveCount(0);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+/** A limp sheet that stretches under its own weight, hung by its top, and a bar that moves through the shot. */
+function stretchedShot(): Shot {
+  const columns = 21;
+  return createShot({
+    id: 'stretched',
+    code: 'T020',
+    name: 'Stretched',
+    lastFrame: 24,
+    run: { quality: 'shot' },
+    things: [
+      createCloth({
+        id: 'sheet',
+        name: 'Sheet',
+        shape: { kind: 'sheet', width: 0.8, height: 0.8, spacing: 0.04 },
+        fabric: { stretchWarp: 20, stretchWeft: 20 },
+        position: [0, 1, 0],
+        rotation: [Math.PI / 2, 0, 0],
+        pinSets: [{ id: 'top', name: 'Top', points: Array.from({ length: columns }, (_, i) => i) }],
+      }),
+      createCollider({
+        id: 'bar',
+        name: 'Bar',
+        shape: { kind: 'cylinder', radius: 0.05, height: 1, segments: 24 },
+        position: [0, 0.3, 1],
+        keys: [
+          {
+            number: 'position.z',
+            knots: [
+              { frame: 4, value: 1 },
+              { frame: 20, value: 0.4 },
+            ],
+          },
+        ],
+      }),
+    ],
+  });
+}
+
+test('the problem finder lists what went wrong, and a click goes to its frame and place', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  await openShotFile(page, stretchedShot());
+  await expect(page.getByTestId('mark')).toHaveCount(0);
+  await bake(page, 24);
+  await expect(page.getByTestId('problem-count')).toContainText('in 24 frames');
+  const row = page.getByRole('button', { name: /Over-stretch/ });
+  await expect(row).toHaveCount(1);
+  await page.getByRole('combobox', { name: 'Curve' }).selectOption('fastest point');
+  await expect(page.getByTestId('signal')).toContainText('m/s');
+
+  const worst = (await row.getAttribute('title'))!.match(/frame (\d+)/)![1]!;
+  await row.click();
+  await expect(page.getByTestId('frame')).toHaveText(worst);
+  await expect(page.getByTestId('mark')).toContainText('Over-stretch');
+  await expect(page.getByTestId('signal')).toContainText('%');
+
+  // What moves says so, and where.
+  await page.getByRole('complementary', { name: 'Cast' }).getByText('Bar').click();
+  await station(page, 'Stage');
+  await expect(page.getByTestId('keyed')).toContainText('place z over frames 4 to 20');
+  await page.getByRole('combobox', { name: 'Side that counts' }).selectOption('Both sides');
+  await expect(page.getByTestId('thread-stale')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByTestId('thread-firm')).toHaveCount(1);
+
+  // So does whether cloth touches itself.
+  await page.getByRole('complementary', { name: 'Cast' }).getByText('Sheet').click();
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /^Layers/ }).click();
+  await page.getByRole('checkbox', { name: 'Touches itself' }).uncheck();
+  await expect(page.getByTestId('thread-stale')).toHaveCount(1);
+  await station(page, 'Run');
+  await expect(page.getByText('Sheet, touches itself')).toBeVisible();
+  expect(problems).toEqual([]);
+  await context.close();
+});
