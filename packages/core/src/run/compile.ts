@@ -1,4 +1,4 @@
-import { rotation, type Vector3 } from '../math/vector';
+import { rotation } from '../math/vector';
 import { bounds, size } from '../mesh/bounds';
 import { meshProblem, pointCount, type Mesh } from '../mesh/mesh';
 import { place } from '../mesh/place';

@@ -3,6 +3,7 @@ import { ball } from '../mesh/shapes/ball';
 import { createCloth, createCollider, createShot } from '../shot/create';
 import { edit } from '../shot/edit';
 import type { Shot } from '../shot/schema';
+import { QUALITIES } from '../solver/substeps';
 import { BakeRun, bakeFrames, RunStoppedError } from './bakeRun';
 import { CompileError, ruleSubsteps } from './compile';
 import { changedInputs, inputsHash, runInputs } from './inputs';
@@ -157,12 +158,21 @@ describe('what a run depends on', () => {
 
 describe('substeps', () => {
   it('grow with quality, finer spacing and stronger wind, and can be set by hand', () => {
-    const at = (change: (draft: Shot) => void) => ruleSubsteps(shot(change), none);
+    const spaced = (draft: Shot, spacing: number) =>
+      void ((draft.things[0] as { shape: { spacing: number } }).shape.spacing = spacing);
+    const at = (change: (draft: Shot) => void) =>
+      ruleSubsteps(
+        shot((draft) => {
+          spaced(draft, 0.015);
+          change(draft);
+        }),
+        none,
+      );
     const draft = at(() => undefined);
+    expect(draft).toBeGreaterThan(QUALITIES.draft.fewest);
+    expect(at((d) => spaced(d, 0.2))).toBe(QUALITIES.draft.fewest);
     expect(at((d) => void (d.run.quality = 'final'))).toBeGreaterThan(draft * 2);
-    expect(at((d) => void ((d.things[0] as { shape: { spacing: number } }).shape.spacing = 0.025))).toBeGreaterThan(
-      draft * 1.8,
-    );
+    expect(at((d) => spaced(d, 0.0075))).toBeGreaterThan(draft * 1.8);
     expect(at((d) => void Object.assign(d.wind, { enabled: true, speed: 12 }))).toBeGreaterThan(draft * 1.5);
     expect(
       new BakeRun(

@@ -1,6 +1,6 @@
 import { cross, dot, length, type Vector3 } from '../math/vector';
 import type { KernelMemory } from './kernelMemory';
-import type { LayeredCloth } from './layerContact';
+import type { LayeredCloth } from './layeredCloth';
 
 // What to do about a start in which cloth crosses. Contact would lock it in, since it forbids every crossing, also the way
 // out. So points of crossing features are marked, and are not kept apart; and they are pulled so that the line along
