@@ -39,7 +39,7 @@ export function nf020Awning(): Shot {
     code: 'NF020',
     name: 'Awning',
     lastFrame: 144,
-    run: { quality: 'shot' },
+    run: { quality: 'final' },
     camera: { position: [3.9, 2.9, 5.6], target: [0.25, 1.1, 0.1] },
     wind: { enabled: true, speed: 4.2, heading: 1.15, rise: 0.3, gustDepth: 0.4, gustPeriod: 2.2 },
     things: [

@@ -54,7 +54,7 @@ export interface KernelFunctions {
   deepestContact(p: number, e: number, search: number): number;
   deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;
-  makePlan(horizonLimit: number): number;
+  makePlan(least: number, most: number): number;
   queryLayers(horizon: number): number;
   pairsBesides(): number;
   listEscaped(step: number): number;

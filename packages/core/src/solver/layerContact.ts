@@ -32,6 +32,8 @@ const ROUNDS = 16;
 /** Above this share of escaped points a new query costs less than extending the last one. */
 const MANY_ESCAPED = 0.1;
 const MOST_HORIZON = 64;
+/** Draft looks at least this far ahead, at the price of missing what moves otherwise than planned. */
+const DRAFT_HORIZON = 24;
 
 interface Addresses {
   points: number;
@@ -127,7 +129,7 @@ export class LayerContact {
   /** Looks for all pairs from where the points are at the start of this substep. */
   #query(): void {
     const { run } = this.#memory;
-    this.#horizon = run.makePlan(MOST_HORIZON);
+    this.#horizon = run.makePlan(this.exact ? 1 : DRAFT_HORIZON, MOST_HORIZON);
     let pairs = run.queryLayers(this.#horizon);
     while (pairs > this.#capacity) {
       this.#enlargeLists(pairs);

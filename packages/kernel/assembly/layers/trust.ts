@@ -48,9 +48,9 @@ function length(v: v128): f32 {
 
 /**
  * Makes the plan from this substep's motion, chooses the horizon in substeps, and sets centres and trust radii.
- * `horizonLimit` bounds the horizon. Returns the horizon.
+ * The horizon is at least `least`, whatever the plan says, and at most `most`. Returns it.
  */
-export function makePlan(horizonLimit: f32): f32 {
+export function makePlan(least: f32, most: f32): f32 {
   const mask = xyzMask();
   const end = <usize>pointCount << 4;
   for (let at: usize = 0; at < end; at += 16) {
@@ -62,7 +62,7 @@ export function makePlan(horizonLimit: f32): f32 {
   averageRing(centre, scratch);
   averageRing(scratch, plan);
   // The horizon: how far apart the plan itself moves parts of one cloth.
-  let horizon = Mathf.min(MOST_SUBSTEPS, horizonLimit);
+  let horizon = Mathf.min(MOST_SUBSTEPS, most);
   for (let c = 0; c < clothCount; c++) {
     const cloth = cloths + (<usize>c << 5);
     const first = <usize>load<u32>(cloth) << 4,
@@ -79,7 +79,7 @@ export function makePlan(horizonLimit: f32): f32 {
     }
     const rms = Mathf.sqrt(square / <f32>load<u32>(cloth, 4));
     const spread = PLAN_SPREAD * load<f32>(cloth, 20);
-    if (rms * horizon > spread) horizon = Mathf.max(1, Mathf.floor(spread / rms));
+    if (rms * horizon > spread) horizon = Mathf.max(least, Mathf.floor(spread / rms));
   }
   for (let c = 0; c < clothCount; c++) {
     const cloth = cloths + (<usize>c << 5);
