@@ -61,7 +61,9 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
 
 function flatten(value: object, path: string, inputs: RunInputs): void {
   for (const [key, entry] of Object.entries(value)) {
-    if (SEEN_ONLY.has(key) && !(path === 'wind')) continue;
+    // Inside the wind and self-contact, “enabled” decides what is run.
+    const decides = path === 'wind' || path.endsWith('.selfContact');
+    if (SEEN_ONLY.has(key) && !decides) continue;
     if (typeof entry === 'object' && entry !== null) flatten(entry as object, `${path}.${key}`, inputs);
     else if (['string', 'number', 'boolean'].includes(typeof entry)) inputs[`${path}.${key}`] = entry as string;
   }

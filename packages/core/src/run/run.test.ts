@@ -156,6 +156,17 @@ describe('what a run depends on', () => {
   });
 });
 
+it('whether cloth touches itself, and keys, are inputs of a run; names are not', () => {
+  const hash = (change: (draft: Shot) => void) => inputsHash(runInputs(shot(change), none));
+  const before = hash(() => undefined);
+  const cloth = (draft: Shot) =>
+    draft.things.find(({ role }) => role === 'cloth') as { selfContact: { enabled: boolean } };
+  expect(hash((d) => void (cloth(d).selfContact.enabled = false))).not.toBe(before);
+  const keys = [{ number: 'position.x' as const, knots: [{ frame: 1, value: 2, ease: 'linear' as const }] }];
+  expect(hash((d) => void (d.things.find(({ role }) => role === 'collider')!.keys = keys))).not.toBe(before);
+  expect(hash((d) => void (d.things[0]!.name = 'Other'))).toBe(before);
+});
+
 describe('substeps', () => {
   it('grow with quality, finer spacing and stronger wind, and can be set by hand', () => {
     const spaced = (draft: Shot, spacing: number) =>

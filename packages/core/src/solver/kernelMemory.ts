@@ -61,7 +61,7 @@ export interface KernelFunctions {
   extendLayers(count: number, step: number, horizon: number): void;
   resetLayers(): void;
   keepLayersApart(step: number, push: number): number;
-  forbidCrossing(step: number): number;
+  forbidCrossing(step: number, firstNew: number): number;
   takeSplitCount(): number;
   takeZoneCount(): number;
   countCrossings(most: number): number;

@@ -172,9 +172,14 @@ export class LayerContact {
 
   /** False when crossings could not be ruled out. */
   #forbid(): boolean {
+    const { run } = this.#memory;
+    let firstNew = 0;
     for (let round = 0; round < ROUNDS; round++) {
-      this.#memory.run.forbidCrossing(this.#step);
+      run.forbidCrossing(this.#step, firstNew);
+      const [listed, queries] = [this.#sorted + run.pairsBesides(), this.#counts.queries];
       if (this.#followEscaped() === 0) return true;
+      // After an extension only what it added is not known to be separate; after a query everything is new.
+      firstNew = this.#counts.queries === queries ? listed : 0;
     }
     return false;
   }

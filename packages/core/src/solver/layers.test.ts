@@ -269,6 +269,34 @@ describe('moving colliders', () => {
   });
 });
 
+describe('squashing', () => {
+  it('between a floor and a press that closes farther than the layers are thick neither blows up nor crosses', () => {
+    // A sheet that falls on its edge, and a plate that presses the heap down to less than its layers need.
+    const rest = place(sheet({ width: 0.3, height: 0.3, spacing: 0.02 }), {
+      position: [0, 0.2, 0],
+      rotation: [1.3, 0.2, 0.3],
+    });
+    const poseAt = (time: number) => ({
+      center: [0, Math.max(0.055, 0.5 - 0.3 * time), 0] as const,
+      rotation: rotation([0, 0, 0]),
+    });
+    const press: ColliderModel = {
+      ...{ id: 'press', kind: 'box', size: [0.6, 0.1, 0.6], clearance: 0.002, friction: 0.3 },
+      ...poseAt(0),
+      poseAt,
+    };
+    const solver = new Solver({ cloths: [cloth(rest)], colliders: [ground, press], air: STILL });
+    for (let frame = 0; frame < 40; frame++) {
+      solver.advance(FRAME, 40);
+      expect(solver.crossings().count, `frame ${frame}`).toBe(0);
+      const { fastest, stretch } = solver.measure();
+      expect(fastest, `frame ${frame}`).toBeLessThan(5);
+      expect(stretch.largest, `frame ${frame}`).toBeLessThan(0.5);
+    }
+    expect(Math.max(...solver.positions(0).filter((_, i) => i % 3 === 1))).toBeLessThan(0.02);
+  });
+});
+
 describe('sides of colliders', () => {
   const drop = (collider: ColliderModel, height: number) => {
     const rest = place(sheet({ width: 0.1, height: 0.1, spacing: 0.02 }), {

@@ -34,14 +34,19 @@ export function takeZoneCount(): i32 {
   return count;
 }
 
-/** Makes all awake pairs separate at the end of the substep. Returns whether any point was moved. */
-export function forbidCrossing(step: i32): bool {
+/**
+ * Makes all awake pairs separate at the end of the substep. When only the pairs from `firstNew` on are new since all were
+ * found separate, it begins with those; 0 begins with all. Returns whether any point was moved.
+ */
+export function forbidCrossing(step: i32, firstNew: i32): bool {
   const awake = awakePairs(step);
   memory.fill(flags, 0, <usize>pointCount);
   let moved = false;
   for (let round: u8 = 1; round <= <u8>SPLIT_ROUNDS; round++) {
     const failed =
-      splitRange(0, awake, step, round) + splitRange(sortedPairs, pairTotal, step, round);
+      round == 1 && firstNew > 0
+        ? splitRange(firstNew, pairTotal, step, round)
+        : splitRange(0, awake, step, round) + splitRange(sortedPairs, pairTotal, step, round);
     if (failed == 0) return moved;
     splitCount += failed;
     moved = true;
