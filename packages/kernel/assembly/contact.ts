@@ -31,6 +31,8 @@ import {
 // mesh, the plane of the distance there.
 
 const CONTACT: usize = 48;
+/** A face is felt at a corner of a box that has come through it by up to this, in m. */
+const CORNER_DEPTH: f32 = 0.01;
 
 // @ts-ignore: decorator
 @inline
@@ -249,7 +251,33 @@ function nearestOnEdge(
   return true;
 }
 
-/** The same for a face: the place inside it where the planes of its three corners meet. */
+/** The corner of a box, in the world, that is nearest to a place. */
+// @ts-ignore: decorator
+@inline
+function cornerNearest(collider: usize, place: v128): v128 {
+  const away = f32x4.sub(place, v128.load(collider, 16));
+  const x = v128.load(collider, 32),
+    y = v128.load(collider, 44),
+    z = v128.load(collider, 56);
+  const hx = load<f32>(collider, 68),
+    hy = load<f32>(collider, 72),
+    hz = load<f32>(collider, 76);
+  return f32x4.add(
+    v128.load(collider, 16),
+    f32x4.add(
+      f32x4.mul(x, f32x4.splat(dot(x, away) < 0 ? -hx : hx)),
+      f32x4.add(
+        f32x4.mul(y, f32x4.splat(dot(y, away) < 0 ? -hy : hy)),
+        f32x4.mul(z, f32x4.splat(dot(z, away) < 0 ? -hz : hz)),
+      ),
+    ),
+  );
+}
+
+/**
+ * The same for a face: the place inside it that is nearest to a corner of the box, else where the planes of its three
+ * corners meet.
+ */
 function nearestOnFace(
   points: usize,
   displacement: usize,
@@ -264,10 +292,38 @@ function nearestOnFace(
   const planeA = v128.load(planeOf(search, i)),
     planeB = v128.load(planeOf(search, j)),
     planeC = v128.load(planeOf(search, k));
-  if (sameNormal(planeA, planeB) || sameNormal(planeB, planeC) || sameNormal(planeA, planeC)) return false;
+  // Where all three see the same side of the box, none of its corners can come between them.
+  if (sameNormal(planeA, planeB) && sameNormal(planeB, planeC)) return false;
   const a = placeOf(points, displacement, i);
   const ab = f32x4.sub(placeOf(points, displacement, j), a),
     ac = f32x4.sub(placeOf(points, displacement, k), a);
+  const third = f32x4.splat(<f32>(1.0 / 3.0));
+  const corner = cornerNearest(
+    <usize>load<u32>(search, 64),
+    f32x4.add(a, f32x4.mul(f32x4.add(ab, ac), third)),
+  );
+  const ap = f32x4.sub(corner, a);
+  const bb = dot(ab, ab),
+    bc = dot(ab, ac),
+    cc = dot(ac, ac),
+    pb = dot(ap, ab),
+    pc = dot(ap, ac);
+  const span = bb * cc - bc * bc;
+  if (span > 0) {
+    const v = (cc * pb - bc * pc) / span,
+      w = (bb * pc - bc * pb) / span;
+    if (v > 0.02 && w > 0.02 && v + w < 0.98) {
+      const off = f32x4.sub(
+        ap,
+        f32x4.add(f32x4.mul(ab, f32x4.splat(v)), f32x4.mul(ac, f32x4.splat(w))),
+      );
+      const within = reach + CORNER_DEPTH;
+      if (squareOf(off) < within * within) {
+        writeContact(to, i, j, k, 1 - v - w, v, w);
+        return true;
+      }
+    }
+  }
   // Distance at a + v ab + w ac by each plane: d + v pV + w pW.
   const aV = dot(planeA, ab),
     aW = dot(planeA, ac),

@@ -14,7 +14,7 @@ const SIDES = { both: 0, outside: 1, inside: -1 } as const;
 /** Cloth that already slides is held by this share of the friction that holds resting cloth. */
 const MOVING_SHARE = 0.85;
 /** The inside of a face may use this share of the clearance up. */
-const FACE_SHARE = 0.75;
+const FACE_SHARE = 0.5;
 
 /**
  * Writes a collider as one cloth meets it, without its place; the layout is in kernel/assembly/collider.ts. Returns its
