@@ -15,7 +15,7 @@ export {
 } from './contact';
 export { setLayerData } from './layers/data';
 export { makePlan, listEscaped } from './layers/trust';
-export { queryLayers, extendLayers, resetLayers, pairsBesides } from './layers/query';
+export { queryLayers, extendLayers, pairsBesides } from './layers/query';
 export { keepLayersApart } from './layers/keepApart';
 export { forbidCrossing, takeSplitCount, takeZoneCount } from './layers/forbidCrossing';
 export { countCrossings } from './layers/crossings';

@@ -59,7 +59,6 @@ export interface KernelFunctions {
   pairsBesides(): number;
   listEscaped(step: number): number;
   extendLayers(count: number, step: number, horizon: number): void;
-  resetLayers(): void;
   keepLayersApart(step: number, push: number): number;
   forbidCrossing(step: number, firstNew: number): number;
   takeSplitCount(): number;

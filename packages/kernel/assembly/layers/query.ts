@@ -11,7 +11,6 @@ import {
   spare,
   stack,
   touched,
-  triangleCount,
   triangles,
 } from './data';
 import {
@@ -258,10 +257,4 @@ function traverseFrom(leaf: usize, root: usize): void {
 /** Pairs that were added since the query. */
 export function pairsBesides(): i32 {
   return pairTotal - sortedPairs;
-}
-
-/** Clears what a broken-off run may have left. */
-export function resetLayers(): void {
-  memory.fill(faceFlags, 0, <usize>triangleCount);
-  sortedPairs = 0;
 }
