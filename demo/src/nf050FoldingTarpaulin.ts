@@ -1,11 +1,11 @@
-import { createCloth, createCollider, createShot, type KeyedNumber, type Shot, type Track } from '@lumbra/core';
+import { createCloth, createCollider, createShot, POSITION_NUMBERS, type Shot, type Track } from '@lumbra/core';
 
 /** A knot of a batten's path: the frame, then x, y and z in m. */
 type Stop = [frame: number, x: number, y: number, z: number];
 
 /** Tracks for the three coordinates; numbers that never change are not keyed. */
 function path(stops: Stop[]): Track[] {
-  return (['position.x', 'position.y', 'position.z'] as KeyedNumber[]).flatMap((number, axis) => {
+  return POSITION_NUMBERS.flatMap((number, axis) => {
     const knots = stops.map((stop) => ({ frame: stop[0], value: stop[axis + 1]!, ease: 'smooth' as const }));
     return knots.every(({ value }) => value === knots[0]!.value) ? [] : [{ number, knots }];
   });

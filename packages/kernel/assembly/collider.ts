@@ -1,11 +1,12 @@
-import { meshDistance } from './meshDistance';
+import { carriedX, carriedY, carriedZ, isDeforming, meshDistance, noCarry } from './meshDistance';
 
 // Signed distance from a point to a collider, in double. A collider takes 192 bytes:
 //   0 i32 kind | 4 f32 static friction | 8 f32 moving friction | 12 f32 target distance in m
 //   16 f32 x 3 centre | 28 i32 side that counts: 0 both, 1 outside, -1 inside
 //   32 f32 x 9 rotation, columns are the collider's own axes
-//   68 f32 x 3 half size of a box; radius and half height of a cylinder; radius of a ball
+//   68 f32 x 3 half size of a box; radius and half height of a cylinder or capsule; radius of a ball
 //   80 u32 mesh (see meshDistance.ts) | 84 i32 1 while it moves | 88 f32 how much nearer the inside of a face may come
+//   92 f32 bounce: the share of the speed of cloth that hits it that is thrown back
 //   96 f32 x 3 low and 112 f32 x 3 high corner of the box around it, at any time of the substep
 //   128 f32 x 3 centre and 144 f32 x 9 rotation when the substep began
 // A mesh is in the collider's own axes. The results are left in these globals: distance in m (negative on the side that
@@ -16,6 +17,7 @@ export const BALL: i32 = 1;
 export const BOX: i32 = 2;
 export const CYLINDER: i32 = 3;
 export const MESH: i32 = 4;
+export const CAPSULE: i32 = 5;
 
 export let distance: f64 = 0;
 export let normalX: f64 = 0;
@@ -29,6 +31,11 @@ export function setDistance(d: f64, x: f64, y: f64, z: f64): void {
   normalY = y;
   normalZ = z;
 }
+
+/** How far, in m in the world, a deforming mesh has carried the place that was nearest in the last `distanceTo`, in this substep. */
+export let carryX: f64 = 0;
+export let carryY: f64 = 0;
+export let carryZ: f64 = 0;
 
 export let startOfX: f64 = 0;
 export let startOfY: f64 = 0;
@@ -85,6 +92,7 @@ function localDistance(collider: usize, kind: i32, x: f64, y: f64, z: f64): void
     if (length < 1e-9) setDistance(-radius, 0, 1, 0);
     else setDistance(length - radius, x / length, y / length, z / length);
   } else if (kind == PLANE) setDistance(y, 0, 1, 0);
+  else if (kind == CAPSULE) capsuleDistance(collider, x, y, z);
   else if (kind == BOX) boxDistance(collider, x, y, z);
   else cylinderDistance(collider, x, y, z);
 }
@@ -116,6 +124,7 @@ export function distanceTo(
     ly = turnedBack(rotation, 12, rx, ry, rz),
     lz = turnedBack(rotation, 24, rx, ry, rz);
   let flip = side < 0;
+  noCarry();
   if (kind == MESH || side == 0) {
     const sx = fromX - cx,
       sy = fromY - cy,
@@ -140,6 +149,20 @@ export function distanceTo(
   normalX = sign * turned(rotation, 0, nx, ny, nz);
   normalY = sign * turned(rotation, 4, nx, ny, nz);
   normalZ = sign * turned(rotation, 8, nx, ny, nz);
+  if (kind != MESH) return;
+  const mx = carriedX,
+    my = carriedY,
+    mz = carriedZ;
+  carryX = turned(rotation, 0, mx, my, mz);
+  carryY = turned(rotation, 4, mx, my, mz);
+  carryZ = turned(rotation, 8, mx, my, mz);
+}
+
+/** Whether a collider changes its shape, so that each place of its surface moves in its own way. */
+// @ts-ignore: decorator
+@inline
+export function changesShape(collider: usize): bool {
+  return load<i32>(collider) == MESH && isDeforming(<usize>load<u32>(collider, 80));
 }
 
 /** Whether a place lies outside a box: a quick no before the exact distance. */
@@ -168,6 +191,16 @@ function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {
     oz = Math.max(qz, 0);
   const length = Math.sqrt(ox * ox + oy * oy + oz * oz);
   if (length > 0) setDistance(length, (sx * ox) / length, (sy * oy) / length, (sz * oz) / length);
+}
+
+/** A capsule along its own y; its half height reaches to the middle of its round ends. */
+function capsuleDistance(collider: usize, x: f64, y: f64, z: f64): void {
+  const half = <f64>load<f32>(collider, 72);
+  const up = y - Math.max(-half, Math.min(half, y));
+  const length = Math.sqrt(x * x + up * up + z * z);
+  const radius = <f64>load<f32>(collider, 68);
+  if (length < 1e-9) setDistance(-radius, 1, 0, 0);
+  else setDistance(length - radius, x / length, up / length, z / length);
 }
 
 /** A closed cylinder along its own y. */

@@ -1,5 +1,9 @@
 import {
   BOX,
+  carryX,
+  carryY,
+  carryZ,
+  changesShape,
   distance,
   distanceTo,
   isFarFrom,
@@ -27,10 +31,13 @@ import {
 // for a convex collider never more than the distance anywhere: so the planes of the ends say where an edge is nearest.
 // A point candidate takes 32 bytes: u32 byte offset, f32 distance when last measured, f32 how far the collider had
 // moved then, one unused; f32 x 4 the place that was measured.
-// A contact takes 48 bytes: 3 byte offsets (all the same for a point), one unused; f32 x 3 weights, one unused; and, with a
-// mesh, the plane of the distance there.
+// A contact takes 64 bytes: 3 byte offsets (all the same for a point), f32 how far the surface went along its normal in this
+// substep; f32 x 3 weights; f32 how far the cloth came towards the surface (both only with a collider that bounces);
+// the plane of the distance there with a mesh, the normal with a collider that bounces; and f32 x 3 how far a mesh that changes its shape has carried that place.
 
-const CONTACT: usize = 48;
+const CONTACT: usize = 64;
+/** Cloth that hits at less than this speed in m/s is not thrown back, or it would never lie still. */
+const LEAST_BOUNCE: f32 = 0.2;
 /** A face is felt at a corner of a box that has come through it by up to this, in m. */
 const CORNER_DEPTH: f32 = 0.01;
 
@@ -47,6 +54,37 @@ function measure(collider: usize, place: v128, reach: f64): void {
     y = <f64>f32x4.extract_lane(place, 1),
     z = <f64>f32x4.extract_lane(place, 2);
   distanceTo(collider, x, y, z, x, y, z, reach);
+}
+
+/**
+ * The same for a place that was at `start` when the substep began: where both sides count, it belongs to the side on which it
+ * was, seen from the collider.
+ */
+// @ts-ignore: decorator
+@inline
+function measureFrom(collider: usize, place: v128, start: v128, reach: f64): void {
+  let fromX = <f64>f32x4.extract_lane(start, 0),
+    fromY = <f64>f32x4.extract_lane(start, 1),
+    fromZ = <f64>f32x4.extract_lane(start, 2);
+  if (isMoving(collider)) {
+    traceBack(collider, fromX, fromY, fromZ);
+    fromX = startOfX;
+    fromY = startOfY;
+    fromZ = startOfZ;
+  }
+  const x = <f64>f32x4.extract_lane(place, 0),
+    y = <f64>f32x4.extract_lane(place, 1),
+    z = <f64>f32x4.extract_lane(place, 2);
+  distanceTo(collider, x, y, z, fromX, fromY, fromZ, reach);
+}
+
+/** Keeps in a contact how far the collider's surface has carried the place that was measured last. */
+// @ts-ignore: decorator
+@inline
+function keepCarry(contact: usize): void {
+  store<f32>(contact, <f32>carryX, 48);
+  store<f32>(contact, <f32>carryY, 52);
+  store<f32>(contact, <f32>carryZ, 56);
 }
 
 // @ts-ignore: decorator
@@ -166,10 +204,11 @@ export function nearContacts(
     const moved = f32x4.sub(place, v128.load(candidate, 16));
     if (slack > 0 && squareOf(moved) < slack * slack) continue;
     // Looking farther than needed costs little and saves measuring again soon.
-    measure(collider, place, <f64>around + 0.02);
+    measureFrom(collider, place, v128.load(points + i), <f64>around + 0.02);
     keepMeasure(search, candidate, i, place, travel);
     if (distance >= <f64>reach || load<f32>(points + i, 12) == 0) continue;
     writeContact(to, i, i, i, 1, 0, 0);
+    if (isMesh) keepCarry(to);
     v128.store(to, v128.load(planeOf(search, i)), 32);
     to += CONTACT;
   }
@@ -205,6 +244,7 @@ function writeContact(to: usize, i: usize, j: usize, k: usize, a: f32, b: f32, c
   store<f32>(to, a, 16);
   store<f32>(to, b, 20);
   store<f32>(to, c, 24);
+  store<f32>(to, 0, 28);
 }
 
 // @ts-ignore: decorator
@@ -361,7 +401,14 @@ function measureContact(
     placeOf(points, displacement, <usize>load<u32>(contact, 8)),
     contact,
   );
-  measure(collider, place, <f64>reach + 0.005);
+  const start = weighted(
+    v128.load(points + <usize>load<u32>(contact)),
+    v128.load(points + <usize>load<u32>(contact, 4)),
+    v128.load(points + <usize>load<u32>(contact, 8)),
+    contact,
+  );
+  measureFrom(collider, place, start, <f64>reach + 0.005);
+  keepCarry(contact);
   store<f32>(contact, <f32>normalX, 32);
   store<f32>(contact, <f32>normalY, 36);
   store<f32>(contact, <f32>normalZ, 40);
@@ -402,6 +449,8 @@ export function solveContacts(
     movingFriction = <f64>load<f32>(collider, 8);
   const moving = isMoving(collider);
   const isMesh = load<i32>(collider) == MESH;
+  const deforming = changesShape(collider);
+  const bounces = load<f32>(collider, 92) > 0;
   // The inside of a face may come this much nearer: a corner of a box that holds a whole face off its full clearance
   // stretches that one face (4.6 % instead of 2.6 % on the crate cover), and the clearance is there to be used.
   const spared = <f64>load<f32>(collider, 88);
@@ -452,6 +501,11 @@ export function solveContacts(
       uy = y - fromY;
       uz = z - fromZ;
     }
+    if (deforming) {
+      ux -= <f64>load<f32>(contact, 48);
+      uy -= <f64>load<f32>(contact, 52);
+      uz -= <f64>load<f32>(contact, 56);
+    }
     const path = ux * ux + uy * uy + uz * uz;
     if (isMesh) {
       // Measured in this substep already: a mesh is too dear to be asked in every pass, and within a pass its plane will do.
@@ -488,6 +542,16 @@ export function solveContacts(
       cy -= share * ty;
       cz -= share * tz;
     }
+    if (bounces && <f32>-along > load<f32>(contact, 28)) {
+      // How it came, and how fast the surface itself goes along its normal.
+      store<f32>(contact, <f32>-along, 28);
+      const own =
+        <f64>f32x4.extract_lane(motion, 0) * nx +
+        <f64>f32x4.extract_lane(motion, 1) * ny +
+        <f64>f32x4.extract_lane(motion, 2) * nz;
+      store<f32>(contact, <f32>(own - along), 12);
+      v128.store(contact, f32x4(<f32>nx, <f32>ny, <f32>nz, load<f32>(contact, 44)), 32);
+    }
     const out = f32x4(<f32>(shift * nx), <f32>(shift * ny), <f32>(shift * nz), 0);
     const move = f32x4.add(f32x4(<f32>cx, <f32>cy, <f32>cz, 0), out);
     if (i == j) {
@@ -519,6 +583,52 @@ export function solveContacts(
 @inline
 function add(to: usize, v: v128, scale: f32): void {
   v128.store(to, f32x4.add(v128.load(to), f32x4.mul(v, f32x4.splat(scale))));
+}
+
+/**
+ * Throws back what hit a collider that bounces in the substep that has just ended: along the normal it then leaves the surface with
+ * the collider's share of the speed at which it came. `rate` is 1 / h. Returns the largest speed that it gave, in m/s.
+ */
+export function throwBack(points: usize, velocity: usize, search: usize, rate: f32): f32 {
+  const contacts = <usize>load<u32>(search, 56);
+  const bounce = load<f32>(<usize>load<u32>(search, 64), 92);
+  let fastest: f32 = 0;
+  for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
+    const contact = contacts + <usize>n * CONTACT;
+    const came = load<f32>(contact, 28) * rate;
+    if (came < LEAST_BOUNCE) continue;
+    const i = <usize>load<u32>(contact),
+      j = <usize>load<u32>(contact, 4),
+      k = <usize>load<u32>(contact, 8);
+    const a = load<f32>(contact, 16),
+      b = load<f32>(contact, 20),
+      c = load<f32>(contact, 24);
+    const normal = f32x4.replace_lane(v128.load(contact, 32), 3, 0);
+    const now = weighted(
+      v128.load(velocity + i),
+      v128.load(velocity + j),
+      v128.load(velocity + k),
+      contact,
+    );
+    const wanted = bounce * came + load<f32>(contact, 12) * rate;
+    const missing = wanted - dot(normal, now);
+    if (missing <= 0) continue;
+    fastest = max(fastest, Mathf.abs(wanted));
+    const thrown = f32x4.mul(normal, f32x4.splat(missing));
+    if (i == j) {
+      add(velocity + i, thrown, 1);
+      continue;
+    }
+    const wa = a * load<f32>(points + i, 12),
+      wb = b * load<f32>(points + j, 12),
+      wc = c * load<f32>(points + k, 12);
+    const total = a * wa + b * wb + c * wc;
+    if (!(total > 0)) continue;
+    add(velocity + i, thrown, wa / total);
+    add(velocity + j, thrown, wb / total);
+    if (c != 0) add(velocity + k, thrown, wc / total);
+  }
+  return fastest;
 }
 
 let deepestPlace: v128 = f32x4.splat(0);

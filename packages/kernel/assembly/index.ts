@@ -10,9 +10,11 @@ export {
   gatherContacts,
   nearContacts,
   solveContacts,
+  throwBack,
   deepestContact,
   deepestCoordinate,
 } from './contact';
+export { deformMesh } from './meshDistance';
 export { setLayerData } from './layers/data';
 export { makePlan, listEscaped } from './layers/trust';
 export { queryLayers, extendLayers, pairsBesides } from './layers/query';

@@ -1,7 +1,8 @@
 import { setDistance } from './collider';
 
-// Closest point of a triangle mesh by a tree of boxes. A mesh takes 16 bytes: u32 nodes, u32 triangles,
-// one unused, i32 triangle count. Places are in the collider's own axes.
+// Closest point of a triangle mesh by a tree of boxes. A mesh takes 32 bytes: u32 nodes, u32 triangles, u32 corners when
+// the substep began (9 f32 a triangle; 0 for a mesh that keeps its shape), i32 triangle count, u32 triangles as they are
+// when the frame begins and u32 when it ends, two unused. Places are in the collider's own axes.
 // A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
 // left child (right is the next) and 0, for a leaf the first triangle and their number.
 // A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
@@ -15,6 +16,81 @@ let closestY: f64 = 0;
 let closestZ: f64 = 0;
 /** 0 face, 1 to 3 corners a, b, c, 4 to 6 edges ab, bc, ca. */
 let feature: i32 = 0;
+
+/** How far the place of the surface that was nearest has been carried in this substep, in the collider's axes. */
+export let carriedX: f64 = 0;
+export let carriedY: f64 = 0;
+export let carriedZ: f64 = 0;
+
+// @ts-ignore: decorator
+@inline
+export function isDeforming(mesh: usize): bool {
+  return load<u32>(mesh, 8) != 0;
+}
+
+export function noCarry(): void {
+  carriedX = carriedY = carriedZ = 0;
+}
+
+/**
+ * Takes a deforming mesh to a share of its way through the frame, corners and normals in a straight line; where they were is kept
+ * as the beginning of the substep. The boxes hold for the whole frame.
+ */
+export function deformMesh(mesh: usize, share: f32): void {
+  const triangles = <usize>load<u32>(mesh, 4),
+    before = <usize>load<u32>(mesh, 8);
+  const from = <usize>load<u32>(mesh, 16),
+    to = <usize>load<u32>(mesh, 20);
+  const count = <usize>load<i32>(mesh, 12);
+  for (let n: usize = 0; n < count; n++) memory.copy(before + n * 36, triangles + n * 124, 36);
+  const s = f32x4.splat(share);
+  // The arrays are padded to whole vectors.
+  for (let at: usize = 0, end = count * 124; at < end; at += 16) {
+    const a = v128.load(from + at);
+    v128.store(triangles + at, f32x4.add(a, f32x4.mul(f32x4.sub(v128.load(to + at), a), s)));
+  }
+}
+
+/** Where the corners weigh in at a place of a triangle, and how far they have carried it since the substep began. */
+function setCarried(triangle: usize, before: usize, x: f64, y: f64, z: f64): void {
+  const ux = <f64>load<f32>(triangle, 12) - <f64>load<f32>(triangle, 0),
+    uy = <f64>load<f32>(triangle, 16) - <f64>load<f32>(triangle, 4),
+    uz = <f64>load<f32>(triangle, 20) - <f64>load<f32>(triangle, 8);
+  const vx = <f64>load<f32>(triangle, 24) - <f64>load<f32>(triangle, 0),
+    vy = <f64>load<f32>(triangle, 28) - <f64>load<f32>(triangle, 4),
+    vz = <f64>load<f32>(triangle, 32) - <f64>load<f32>(triangle, 8);
+  const px = x - <f64>load<f32>(triangle, 0),
+    py = y - <f64>load<f32>(triangle, 4),
+    pz = z - <f64>load<f32>(triangle, 8);
+  const uu = ux * ux + uy * uy + uz * uz,
+    uv = ux * vx + uy * vy + uz * vz,
+    vv = vx * vx + vy * vy + vz * vz;
+  const pu = px * ux + py * uy + pz * uz,
+    pv = px * vx + py * vy + pz * vz;
+  const span = uu * vv - uv * uv;
+  let b: f64 = 1.0 / 3.0,
+    c: f64 = 1.0 / 3.0;
+  if (span > 0) {
+    b = (vv * pu - uv * pv) / span;
+    c = (uu * pv - uv * pu) / span;
+  }
+  const a = 1 - b - c;
+  carriedX = moved(triangle, before, 0, a, b, c);
+  carriedY = moved(triangle, before, 4, a, b, c);
+  carriedZ = moved(triangle, before, 8, a, b, c);
+}
+
+// @ts-ignore: decorator
+@inline
+function moved(triangle: usize, before: usize, axis: usize, a: f64, b: f64, c: f64): f64 {
+  const now = triangle + axis,
+    then = before + axis;
+  return (
+    a * (<f64>load<f32>(now) - <f64>load<f32>(then)) +
+    b * (<f64>load<f32>(now, 12) - <f64>load<f32>(then, 12)) +
+    c * (<f64>load<f32>(now, 24) - <f64>load<f32>(then, 24))
+  );
+}
 
 export function meshDistance(
   mesh: usize,
@@ -80,6 +156,14 @@ export function meshDistance(
   const nx = <f64>load<f32>(normal, 0),
     ny = <f64>load<f32>(normal, 4),
     nz = <f64>load<f32>(normal, 8);
+  const before = <usize>load<u32>(mesh, 8);
+  if (before != 0) {
+    const index = (bestTriangle - triangles) / 124;
+    setCarried(bestTriangle, before + index * 36, cx, cy, cz);
+    fromX += carriedX;
+    fromY += carriedY;
+    fromZ += carriedZ;
+  }
   // Where both sides count, the point belongs to the side on which the substep began.
   const side =
     sided

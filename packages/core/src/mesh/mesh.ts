@@ -6,6 +6,35 @@ export interface Mesh {
   readonly triangles: Uint32Array;
   /** u v of each point in metres of flat fabric, u along the warp; only on meshes that have been cut flat. */
   readonly material?: Float32Array;
+  /** How the points move, on meshes that were imported with animation. */
+  readonly motion?: Motion;
+}
+
+/**
+ * Imported animation: each point is carried by up to four bones, after its morph targets are added. A node that moves as a whole
+ * is a bone with the full weight of its points.
+ */
+export interface Motion {
+  /** x y z of each point in the axes that the bones' matrices take; not always metres. */
+  readonly bind: Float32Array;
+  /** Four bones a point, and their weights, which sum to 1. */
+  readonly joints: Uint16Array;
+  readonly weights: Float32Array;
+  readonly bones: number;
+  /** Morph targets: x y z of each point to add to `bind`. */
+  readonly targets: readonly Float32Array[];
+  readonly clips: readonly Clip[];
+}
+
+export interface Clip {
+  readonly name: string;
+  /** Samples a second; the clip lasts (samples - 1) / rate seconds. */
+  readonly rate: number;
+  readonly samples: number;
+  /** Per sample and bone 12 numbers, three rows of four: from `bind` to metres in the mesh's axes. */
+  readonly matrices: Float32Array;
+  /** Per sample a weight for each morph target. */
+  readonly targetWeights: Float32Array;
 }
 
 export function pointCount(mesh: Mesh): number {

@@ -1,4 +1,5 @@
-import { apply, rotation, type Vector3 } from '../math/vector';
+import { applyPose, poseOf, type Pose } from '../math/pose';
+import type { Vector3 } from '../math/vector';
 import type { Mesh } from './mesh';
 
 export interface Placement {
@@ -10,13 +11,17 @@ export interface Placement {
 
 /** The mesh turned and moved to its place. Material coordinates stay as they are. */
 export function place(mesh: Mesh, placement: Placement): Mesh {
-  const turn = rotation(placement.rotation);
+  return placeBy(mesh, poseOf(placement.position, placement.rotation));
+}
+
+/** The mesh turned and moved by a pose. */
+export function placeBy(mesh: Mesh, pose: Pose): Mesh {
   const positions = new Float32Array(mesh.positions.length);
   for (let i = 0; i < positions.length; i += 3) {
-    const [x, y, z] = apply(turn, [mesh.positions[i]!, mesh.positions[i + 1]!, mesh.positions[i + 2]!]);
-    positions[i] = x + placement.position[0];
-    positions[i + 1] = y + placement.position[1];
-    positions[i + 2] = z + placement.position[2];
+    const placed = applyPose(pose, [mesh.positions[i]!, mesh.positions[i + 1]!, mesh.positions[i + 2]!]);
+    positions[i] = placed[0];
+    positions[i + 1] = placed[1];
+    positions[i + 2] = placed[2];
   }
   return { ...mesh, positions };
 }

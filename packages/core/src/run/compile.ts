@@ -1,19 +1,22 @@
-import { rotation } from '../math/vector';
+import type { Fabric } from '../fabric/fabric';
 import { bounds, size } from '../mesh/bounds';
-import { meshProblem, pointCount, type Mesh } from '../mesh/mesh';
-import { place } from '../mesh/place';
-import { placementAt } from '../shot/keys';
+import { faceAreas } from '../mesh/faceAreas';
+import { pointCount, type Mesh } from '../mesh/mesh';
+import { placeBy } from '../mesh/place';
+import { setConstant, valueAt } from '../shot/keys';
+import { poseAt } from '../shot/placement';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Collider, Shot } from '../shot/schema';
-import type { ClothModel, ColliderModel, Model, Pose } from '../solver/model';
+import type { ClothModel, Model } from '../solver/model';
 import { substepsFor, type ClothScale } from '../solver/substeps';
-import { gustFactor, windVelocity } from './wind';
+import { colliderModel, type FrameAt } from './colliderModel';
+import { CompileError, requireSound } from './sound';
+import { gustFactor, windAtFrame } from './wind';
+
+export { CompileError } from './sound';
 
 /** kg/m^3 at 15 °C */
 export const AIR_DENSITY = 1.2;
-
-/** A shot cannot be run; the message names the thing and says what to do. */
-export class CompileError extends Error {}
 
 export function activeCloths(shot: Shot): Cloth[] {
   return shot.things.filter((thing): thing is Cloth => thing.role === 'cloth' && thing.enabled);
@@ -23,14 +26,19 @@ function activeColliders(shot: Shot): Collider[] {
   return shot.things.filter((thing): thing is Collider => thing.role === 'collider' && thing.enabled);
 }
 
-/** The mesh of a cloth or collider in its place in the world, as it is cut. */
-export function placedMesh(thing: Cloth | Collider, assets: Assets): Mesh {
-  return place(shapeMesh(thing.shape, assets), thing);
+/** The mesh of a cloth or collider in its place in the world at a frame, as it is cut. */
+export function placedMesh(shot: Shot, thing: Cloth | Collider, assets: Assets, frame = startFrame(shot)): Mesh {
+  return placeBy(shapeMesh(thing.shape, assets), poseAt(shot, thing, frame));
+}
+
+/** The frame at which a run starts: before the first one by the pre-roll. */
+export function startFrame(shot: Shot): number {
+  return shot.firstFrame - shot.preRoll;
 }
 
 /** Where a cloth's points are when the run starts, x y z in metres in the world. */
-export function startPositions(cloth: Cloth, assets: Assets): Float32Array {
-  const cut = placedMesh(cloth, assets);
+export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame = startFrame(shot)): Float32Array {
+  const cut = placedMesh(shot, cloth, assets, frame);
   if (cloth.start === null) return cut.positions;
   const pose = assets.get(cloth.start);
   if (!pose || pointCount(pose) !== pointCount(cut)) {
@@ -42,32 +50,47 @@ export function startPositions(cloth: Cloth, assets: Assets): Float32Array {
 }
 
 /**
- * Turns the document into what the solver takes. Pure: the same shot gives the same model.
+ * Turns the document into what the solver takes. Pure: the same shot gives the same model. With `still`, everything stands where
+ * it is at that frame, and the wind does not gust: for settling.
  * @throws CompileError, MissingAssetError
  */
-export function compile(shot: Shot, assets: Assets): Model {
-  const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, shot, assets));
+export function compile(shot: Shot, assets: Assets, { still }: { still?: number } = {}): Model {
+  // The run's time begins with the pre-roll.
+  const first = still ?? startFrame(shot);
+  const frameAt: FrameAt | null = still === undefined ? (time) => first + time * shot.frameRate : null;
+  const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, shot, assets, first, frameAt));
   if (cloths.length === 0) {
     throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in the cast.');
   }
-  const wind = windVelocity(shot.wind);
   const preRoll = shot.preRoll / shot.frameRate;
+  const gravity = (frame: number): [number, number, number] => [
+    0,
+    shot.gravity.enabled ? -valueAt(shot, 'gravity.strength', frame) : 0,
+    0,
+  ];
+  const gravityKeyed = shot.keys.some(({ number }) => number === 'gravity.strength');
   return {
     cloths,
     layers: shot.run.quality === 'draft' ? 'draft' : 'exact',
-    colliders: activeColliders(shot).map((collider) => colliderModel(collider, assets, shot)),
+    colliders: activeColliders(shot).map((collider) =>
+      colliderModel(collider, { shot, assets, frame: first, frameAt }),
+    ),
     air: {
-      gravity: [0, shot.gravity.enabled ? -shot.gravity.strength : 0, 0],
+      gravity: gravity(first),
+      ...(frameAt && gravityKeyed && { gravityAt: (time: number) => gravity(frameAt(time)) }),
       density: AIR_DENSITY,
       windAt: (time) => {
-        const gust = gustFactor(shot.wind, time - preRoll);
-        return [wind[0] * gust, wind[1] * gust, wind[2] * gust];
+        const frame = frameAt?.(time) ?? first;
+        const wind = windAtFrame(shot, frame);
+        if (!frameAt) return wind.velocity;
+        const gust = gustFactor({ ...shot.wind, gustDepth: wind.gustDepth }, time - preRoll);
+        return [wind.velocity[0] * gust, wind.velocity[1] * gust, wind.velocity[2] * gust];
       },
     },
   };
 }
 
-function clothModel(cloth: Cloth, shot: Shot, assets: Assets): ClothModel {
+function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, frameAt: FrameAt | null): ClothModel {
   const rest = shapeMesh(cloth.shape, assets);
   requireSound(rest, cloth.name);
   const count = pointCount(rest);
@@ -75,11 +98,14 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets): ClothModel {
   if (held.some((point) => point >= count)) {
     throw new CompileError(`“${cloth.name}” is pinned at points that its mesh no longer has. Pin it again.`);
   }
+  const keyed = cloth.keys.length > 0;
   return {
     id: cloth.id,
     rest,
-    positions: startPositions(cloth, assets),
-    fabric: cloth.fabric,
+    positions: startPositions(shot, cloth, assets, frame),
+    fabric: keyed ? fabricAtFrame(cloth, frame) : cloth.fabric,
+    ...(keyed && frameAt && { fabricAt: (time: number) => fabricAtFrame(cloth, frameAt(time)) }),
+    ...(keyed && { slackest: slackestRest(cloth) }),
     held,
     load: loadAcceleration(shot, cloth),
     layerDistance: cloth.selfContact.thickness,
@@ -87,41 +113,20 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets): ClothModel {
   };
 }
 
-function colliderModel(collider: Collider, assets: Assets, shot: Shot): ColliderModel {
-  const { id, clearance, friction, shape, side } = collider;
-  // The run's time begins with the pre-roll.
-  const poseAt = (time: number): Pose => {
-    const at = placementAt(collider, shot.firstFrame - shot.preRoll + time * shot.frameRate);
-    return { center: at.position, rotation: rotation(at.rotation) };
-  };
-  const placed = {
-    id,
-    clearance,
-    friction,
-    ...poseAt(0),
-    ...(side !== 'auto' && { side }),
-    ...(collider.keys.length > 0 && { poseAt }),
-  };
-  switch (shape.kind) {
-    case 'ground':
-      return { ...placed, kind: 'plane' };
-    case 'ball':
-      return { ...placed, kind: 'ball', radius: shape.radius };
-    case 'box':
-      return { ...placed, kind: 'box', size: [shape.width, shape.height, shape.depth] };
-    case 'cylinder':
-      return { ...placed, kind: 'cylinder', radius: shape.radius, height: shape.height };
-    default: {
-      const mesh = shapeMesh(shape, assets);
-      requireSound(mesh, collider.name);
-      return { ...placed, kind: 'mesh', mesh };
-    }
-  }
+/** The fabric of a cloth with its keyed numbers as they are at a frame. */
+function fabricAtFrame(cloth: Cloth, frame: number): Fabric {
+  const owner = { fabric: { ...cloth.fabric } };
+  for (const { number } of cloth.keys) setConstant(owner, number, valueAt(cloth, number, frame));
+  return owner.fabric;
 }
 
-function requireSound(mesh: Mesh, name: string): void {
-  const problem = meshProblem(mesh);
-  if (problem) throw new CompileError(`“${name}” cannot be run: ${problem}.`);
+/** The largest rest sizes along warp and weft that the keys of a cloth give; easing never leaves the range of its knots. */
+function slackestRest(cloth: Cloth): [number, number] {
+  const most = (name: 'restWarp' | 'restWeft') => {
+    const track = cloth.keys.find(({ number }) => number === `fabric.${name}`);
+    return track ? Math.max(...track.knots.map(({ value }) => value)) : cloth.fabric[name];
+  };
+  return [most('restWarp'), most('restWeft')];
 }
 
 /**
@@ -134,19 +139,7 @@ const PINNED_SHARE = 0.25;
 export function clothScale(cloth: Cloth, assets: Assets): ClothScale {
   const mesh = shapeMesh(cloth.shape, assets);
   const { positions, triangles } = mesh;
-  let area = 0;
-  for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-    const u = [0, 1, 2].map((axis) => positions[b + axis]! - positions[a + axis]!);
-    const v = [0, 1, 2].map((axis) => positions[c + axis]! - positions[a + axis]!);
-    area +=
-      0.5 *
-      Math.sqrt(
-        (u[1]! * v[2]! - u[2]! * v[1]!) ** 2 +
-          (u[2]! * v[0]! - u[0]! * v[2]!) ** 2 +
-          (u[0]! * v[1]! - u[1]! * v[0]!) ** 2,
-      );
-  }
+  const area = faceAreas(mesh).reduce((sum, face) => sum + face, 0);
   const box = bounds(positions);
   // On a square grid the spacing is the side of a cell, whose two faces have half its area each.
   const spacing = Math.sqrt((2 * area) / Math.max(1, triangles.length / 3));
@@ -173,9 +166,16 @@ export function ruleSubsteps(shot: Shot, assets: Assets): number {
 }
 
 /** The largest acceleration in m/s^2 that gravity and the strongest gust together give a cloth. */
-export function loadAcceleration(shot: Shot, { fabric }: Cloth): number {
-  const gravity = shot.gravity.enabled ? shot.gravity.strength : 0;
+export function loadAcceleration(shot: Shot, cloth: Cloth): number {
+  const gravity = shot.gravity.enabled ? largest(shot, 'gravity.strength') : 0;
   if (!shot.wind.enabled) return gravity;
-  const speed = shot.wind.speed * (1 + shot.wind.gustDepth);
-  return gravity + (0.5 * AIR_DENSITY * fabric.airAcross * speed * speed) / fabric.weight;
+  const speed = largest(shot, 'wind.speed') * (1 + largest(shot, 'wind.gustDepth'));
+  const drag = largest(cloth, 'fabric.airAcross');
+  return gravity + (0.5 * AIR_DENSITY * drag * speed * speed) / cloth.fabric.weight;
+}
+
+/** The largest value that a number has in the shot. */
+function largest(owner: Shot | Cloth, number: string): number {
+  const track = owner.keys.find((candidate) => candidate.number === number);
+  return track ? Math.max(...track.knots.map(({ value }) => value)) : valueAt(owner, number, 0);
 }

@@ -1,6 +1,7 @@
 import type { Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
-import { bytesHash, textHash } from './fingerprint';
+import { carriersOf } from '../shot/placement';
+import { meshHash, textHash } from './fingerprint';
 
 // Everything that a run depends on, and nothing else: names, colours, prints and what is shown do not make a
 // bake stale. The hash is kept with the bake, so that staleness is always computed.
@@ -22,6 +23,8 @@ const SEEN_ONLY = new Set([
   'segments',
 ]);
 
+const MESHED = new Set(['ring', 'cone', 'tube', 'knot']);
+
 /** What the run of a shot depends on. Keys are paths such as “abc123.fabric.weight”. */
 export function runInputs(shot: Shot, assets: Assets): RunInputs {
   const inputs: RunInputs = {
@@ -34,16 +37,24 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
   };
   if (shot.wind.enabled) flatten(shot.wind, 'wind', inputs);
   else inputs['wind.enabled'] = false;
+  const airKeys = shot.keys.filter(({ number }) => (number.startsWith('wind') ? shot.wind : shot.gravity).enabled);
+  flatten(airKeys, 'air.keys', inputs);
   for (const thing of shot.things) {
-    if (thing.enabled && (thing.role === 'cloth' || thing.role === 'collider')) addThing(thing, assets, inputs);
+    if (!thing.enabled || (thing.role !== 'cloth' && thing.role !== 'collider')) continue;
+    addThing(thing, assets, inputs);
+    // Of what carries it, only the place matters.
+    for (const { id, position, rotation, parent, keys } of carriersOf(shot, thing)) {
+      const placeKeys = keys.filter(({ number }) => /^(position|rotation)\./.test(number));
+      flatten({ position, rotation, parent, keys: placeKeys }, id, inputs);
+    }
   }
   return inputs;
 }
 
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
   inputs[`${thing.id}.role`] = thing.role;
-  // A ring is run as the mesh that its points around make.
-  if (thing.shape.kind === 'ring') inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
+  // These are run as the mesh that their points around make.
+  if (MESHED.has(thing.shape.kind) && 'segments' in thing.shape) inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
   flatten(thing, thing.id, inputs);
   if (thing.role === 'cloth') {
     const held = [...new Set(thing.pinSets.flatMap((set) => set.points))].sort((a, b) => a - b);
@@ -52,10 +63,7 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
   const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
   for (const asset of named) {
     const mesh = asset === null ? undefined : assets.get(asset);
-    if (mesh) {
-      const bytes = new Uint8Array(mesh.positions.buffer, mesh.positions.byteOffset, mesh.positions.byteLength);
-      inputs[`${thing.id}.mesh.${asset}`] = bytesHash(bytes).slice(0, 12);
-    }
+    if (mesh) inputs[`${thing.id}.mesh.${asset}`] = meshHash(mesh).slice(0, 12);
   }
 }
 

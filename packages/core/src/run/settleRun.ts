@@ -1,4 +1,3 @@
-import { heldAt } from '../shot/keys';
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
 import { Solver } from '../solver/solver';
@@ -38,8 +37,7 @@ export class SettleRun {
 
   constructor(shot: Shot, assets: Assets) {
     // Nothing moves while cloth settles: all things stand where they are at the first frame.
-    const things = shot.things.map((thing) => heldAt(thing, shot.firstFrame));
-    const model = compile({ ...shot, things, wind: { ...shot.wind, gustDepth: 0 } }, assets);
+    const model = compile(shot, assets, { still: shot.firstFrame });
     this.#shot = shot;
     this.#solver = new Solver(model);
     this.#substeps = substepsOf({ ...shot, frameRate: 1 / STEP_SECONDS }, assets);

@@ -1,6 +1,15 @@
 import { cosine, sine } from '../math/trigonometry';
 import type { Vector3 } from '../math/vector';
-import type { Wind } from '../shot/schema';
+import { valueAt } from '../shot/keys';
+import type { Shot, Wind } from '../shot/schema';
+
+/** The wind at a frame, keyed or not: its steady velocity in m/s, x y z, and the depth of its gusts. */
+export function windAtFrame(shot: Shot, frame: number): { velocity: Vector3; gustDepth: number } {
+  const [speed, heading, rise, gustDepth] = (['speed', 'heading', 'rise', 'gustDepth'] as const).map((name) =>
+    valueAt(shot, `wind.${name}`, frame),
+  ) as [number, number, number, number];
+  return { velocity: windVelocity({ ...shot.wind, speed, heading, rise }), gustDepth };
+}
 
 /** The steady wind's velocity in m/s, x y z. */
 export function windVelocity(wind: Wind): Vector3 {

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { createCollider, createShot } from './create';
-import { heldAt, placementAt, trackValue, type Track } from './keys';
+import { trackValue, type Track } from './keys';
+import { placementAt } from './placement';
 import { readShot } from './readShot';
 
 const track = (ease: 'hold' | 'linear' | 'smooth'): Track => ({
@@ -45,7 +46,6 @@ describe('keys', () => {
   it('place a thing, and leave what is not keyed', () => {
     const thing = createCollider({ name: 'Bar', position: [5, 6, 7], keys: [track('linear')] });
     expect(placementAt(thing, 15)).toEqual({ position: [2, 6, 7], rotation: [0, 0, 0] });
-    expect(heldAt(thing, 15)).toMatchObject({ position: [2, 6, 7], keys: [] });
   });
 
   it('are refused out of order, twice at a frame, and twice for a number', () => {

@@ -1,29 +1,19 @@
 import { z } from 'zod';
-import type { Vector3 } from '../math/vector';
 
-// Keys: how a number changes over the shot. A track belongs to one number of a thing and has knots in order of frames;
-// before the first and after the last the number keeps their values.
-
-export const KEYED_NUMBERS = [
-  'position.x',
-  'position.y',
-  'position.z',
-  'rotation.x',
-  'rotation.y',
-  'rotation.z',
-] as const;
+// Keys: how a number changes over the shot. A track belongs to one number of its owner and has knots in order of frames;
+// before the first and after the last the number keeps their values. Which numbers can be keyed: keyable.ts.
 
 export const EASES = ['hold', 'linear', 'smooth'] as const;
 
 export const knotSchema = z.strictObject({
   frame: z.number().min(-10_000).max(100_000),
-  value: z.number().min(-1e6).max(1e6).describe('In metres or radians.'),
+  value: z.number().min(-1e6).max(1e6).describe('In SI units.'),
   ease: z.enum(EASES).default('smooth').describe('How it goes on to the next knot.'),
 });
 
 export const trackSchema = z
   .strictObject({
-    number: z.enum(KEYED_NUMBERS),
+    number: z.string().min(1).max(60).describe('Which number, such as position.x or fabric.restWarp.'),
     knots: z.array(knotSchema).min(1),
   })
   .superRefine(({ knots }, context) => {
@@ -47,9 +37,9 @@ export const keysSchema = z.array(trackSchema).superRefine((tracks, context) => 
   });
 });
 
+export type Ease = (typeof EASES)[number];
 export type Knot = z.infer<typeof knotSchema>;
 export type Track = z.infer<typeof trackSchema>;
-export type KeyedNumber = (typeof KEYED_NUMBERS)[number];
 
 /** The value of a track at a frame, which need not be whole. Exact arithmetic, so the same everywhere. */
 export function trackValue({ knots }: Track, frame: number): number {
@@ -63,22 +53,37 @@ export function trackValue({ knots }: Track, frame: number): number {
   return from.value + (to.value - from.value) * eased;
 }
 
-/** Place and turn of a thing at a frame. */
-export function placementAt(
-  thing: { position: readonly number[]; rotation: readonly number[]; keys: readonly Track[] },
-  frame: number,
-): { position: Vector3; rotation: Vector3 } {
-  const of = (what: 'position' | 'rotation'): Vector3 => {
-    const values = ['x', 'y', 'z'].map((axis, i) => {
-      const track = thing.keys.find(({ number }) => number === `${what}.${axis}`);
-      return track ? trackValue(track, frame) : thing[what][i]!;
-    });
-    return [values[0]!, values[1]!, values[2]!];
-  };
-  return { position: of('position'), rotation: of('rotation') };
+/** Something whose numbers can be keyed: a thing, or the shot itself for its air. */
+export interface KeyOwner {
+  keys: readonly Track[];
 }
 
-/** The same thing without keys, in its place at a frame. */
-export function heldAt<T extends Parameters<typeof placementAt>[0]>(thing: T, frame: number): T {
-  return thing.keys.length === 0 ? thing : { ...thing, ...placementAt(thing, frame), keys: [] };
+export function trackOf(owner: KeyOwner, number: string): Track | undefined {
+  return owner.keys.find((track) => track.number === number);
+}
+
+/** A number of its owner at a frame, keyed or not. */
+export function valueAt(owner: KeyOwner, number: string, frame: number): number {
+  const track = trackOf(owner, number);
+  return track ? trackValue(track, frame) : constantOf(owner, number);
+}
+
+/** The number as it stands in the document, without its keys: “position.x”, “fabric.restWarp”. */
+export function constantOf(owner: object, number: string): number {
+  const { target, key } = reach(owner, number);
+  return target[key]!;
+}
+
+/** Writes a number into a draft of its owner, beside its keys. */
+export function setConstant(owner: object, number: string, value: number): void {
+  const { target, key } = reach(owner, number);
+  target[key] = value;
+}
+
+function reach(owner: object, number: string): { target: Record<string, number>; key: string } {
+  const [first, second] = number.split('.') as [string, string?];
+  if (second === undefined) return { target: owner as Record<string, number>, key: first };
+  const axis = ['x', 'y', 'z'].indexOf(second);
+  const target = (owner as Record<string, Record<string, number>>)[first]!;
+  return { target, key: axis < 0 ? second : String(axis) };
 }

@@ -2,10 +2,14 @@ import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
 import { ball } from '../mesh/shapes/ball';
 import { box } from '../mesh/shapes/box';
+import { capsule } from '../mesh/shapes/capsule';
+import { cone } from '../mesh/shapes/cone';
 import { cylinder } from '../mesh/shapes/cylinder';
 import { ground } from '../mesh/shapes/ground';
+import { knot } from '../mesh/shapes/knot';
 import { ring } from '../mesh/shapes/ring';
 import { sheet } from '../mesh/shapes/sheet';
+import { tube } from '../mesh/shapes/tube';
 import type { Mesh } from '../mesh/mesh';
 
 // The shapes that a thing can have. To add one: a schema here, its builder in mesh/shapes, a line in SHAPES.
@@ -91,6 +95,81 @@ export const ringSchema = z.strictObject({
   segments: segments(48),
 });
 
+export const capsuleSchema = z
+  .strictObject({
+    kind: z.literal('capsule'),
+    radius: length('Radius', 'Of the body and of its round ends.', 0.1),
+    height: length('Height', 'From end to end, round ends included.', 1),
+    segments: segments(32),
+  })
+  .superRefine(({ radius, height }, context) => {
+    if (height < 2 * radius) {
+      context.addIssue({ code: 'custom', path: ['height'], message: 'the height is less than its round ends need' });
+    }
+  });
+
+export const coneSchema = z.strictObject({
+  kind: z.literal('cone'),
+  radius: length('Radius', 'At its foot.', 0.25),
+  topRadius: quantity({
+    label: 'Top radius',
+    help: 'At its top; 0 ends in a point.',
+    unit: 'm',
+    min: 0,
+    max: 1000,
+    default: 0,
+    step: 0.005,
+  }),
+  height: length('Height', 'From foot to top.', 0.5),
+  segments: segments(40),
+});
+
+export const tubeSchema = z
+  .strictObject({
+    kind: z.literal('tube'),
+    radius: length('Radius', 'From the axis to the outside.', 0.2),
+    wall: length('Wall', 'Thickness of the wall.', 0.02),
+    height: length('Height', 'Along its axis.', 0.5),
+    segments: segments(48),
+  })
+  .superRefine(({ radius, wall }, context) => {
+    if (wall >= radius) {
+      context.addIssue({ code: 'custom', path: ['wall'], message: 'the wall is as thick as the tube' });
+    }
+  });
+
+export const knotShapeSchema = z
+  .strictObject({
+    kind: z.literal('knot'),
+    radius: length('Radius', 'From the centre to the middle of the knot.', 0.3),
+    tubeRadius: length('Thickness', 'Radius of the rope.', 0.05),
+    windings: quantity({
+      label: 'Windings',
+      help: 'How often the rope winds around while it goes around twice; odd numbers make one rope.',
+      unit: '',
+      min: 3,
+      max: 15,
+      default: 3,
+      step: 2,
+      whole: true,
+    }),
+    segments: quantity({
+      label: 'Points along',
+      help: 'More make it rounder; 128 to 256 are plenty.',
+      unit: '',
+      min: 32,
+      max: 1024,
+      default: 160,
+      step: 8,
+      whole: true,
+    }),
+  })
+  .superRefine(({ windings }, context) => {
+    if (windings % 2 === 0) {
+      context.addIssue({ code: 'custom', path: ['windings'], message: 'the windings must be an odd number' });
+    }
+  });
+
 export const groundSchema = z.strictObject({ kind: z.literal('ground') });
 
 /** A mesh that was read from a file and is kept as an asset of the shot. */
@@ -104,7 +183,11 @@ export const shapeSchema = z.discriminatedUnion('kind', [
   boxSchema,
   ballSchema,
   cylinderSchema,
+  capsuleSchema,
+  coneSchema,
   ringSchema,
+  knotShapeSchema,
+  tubeSchema,
   groundSchema,
   meshShapeSchema,
 ]);
@@ -140,6 +223,10 @@ export const SHAPES: {
   ball: { label: 'Ball', schema: ballSchema, mesh: (shape) => ball(shape) },
   cylinder: { label: 'Cylinder', schema: cylinderSchema, mesh: (shape) => cylinder(shape) },
   ring: { label: 'Ring', schema: ringSchema, mesh: (shape) => ring(shape) },
+  capsule: { label: 'Capsule', schema: capsuleSchema, mesh: (shape) => capsule(shape) },
+  cone: { label: 'Cone', schema: coneSchema, mesh: (shape) => cone(shape) },
+  knot: { label: 'Knot', schema: knotShapeSchema, mesh: (shape) => knot(shape) },
+  tube: { label: 'Tube', schema: tubeSchema, mesh: (shape) => tube(shape) },
   ground: { label: 'Ground', schema: groundSchema, mesh: () => ground() },
   mesh: {
     label: 'Mesh',

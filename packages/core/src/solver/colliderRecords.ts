@@ -1,15 +1,12 @@
 import { apply, length, type Vector3 } from '../math/vector';
 import { bounds } from '../mesh/bounds';
-import { boxTree } from '../mesh/boxTree';
-import type { Mesh } from '../mesh/mesh';
-import { sideNormals } from '../mesh/sideNormals';
 import { isClosed, topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
-import type { ColliderModel, Pose } from './model';
+import type { Pose } from '../math/pose';
+import type { ColliderModel, Touch } from './model';
 
 const RECORD_WORDS = 48;
-const TRIANGLE_WORDS = 31;
-const KINDS = { plane: 0, ball: 1, box: 2, cylinder: 3, mesh: 4 } as const;
+const KINDS = { plane: 0, ball: 1, box: 2, cylinder: 3, mesh: 4, capsule: 5 } as const;
 const SIDES = { both: 0, outside: 1, inside: -1 } as const;
 /** Cloth that already slides is held by this share of the friction that holds resting cloth. */
 const MOVING_SHARE = 0.85;
@@ -30,11 +27,7 @@ export function writeCollider(
   const values = memory.floats(address, RECORD_WORDS);
   const integers = memory.integers(address, RECORD_WORDS);
   integers[0] = KINDS[collider.kind];
-  const friction = Math.sqrt(collider.friction * cloth.friction);
-  values[1] = friction;
-  values[2] = friction * MOVING_SHARE;
-  values[3] = targetDistance(collider, cloth.thickness);
-  values[22] = FACE_SHARE * collider.clearance;
+  writeTouch(memory, address, collider, cloth);
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
   integers[7] = SIDES[collider.side ?? (open ? 'both' : 'outside')];
   if (collider.kind === 'mesh') integers[20] = meshAddress;
@@ -45,15 +38,39 @@ export function writeCollider(
       17,
     );
   else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
+  else if (collider.kind === 'capsule') values.set([collider.radius, Math.max(0, collider.height / 2 - collider.radius)], 17);
   return address;
 }
 
-/** Sets where a collider was when the substep began and where it is at its end. */
-export function placeCollider(memory: KernelMemory, address: number, box: LocalBox, before: Pose, now: Pose): void {
+/** Writes how a cloth is touched: clearance, friction and bounce, which may change over a run. */
+export function writeTouch(
+  memory: KernelMemory,
+  address: number,
+  touch: Touch,
+  cloth: { thickness: number; friction: number },
+): void {
+  const values = memory.floats(address, RECORD_WORDS);
+  const friction = Math.sqrt(touch.friction * cloth.friction);
+  values[1] = friction;
+  values[2] = friction * MOVING_SHARE;
+  values[3] = targetDistance(touch, cloth.thickness);
+  values[22] = FACE_SHARE * touch.clearance;
+  values[23] = touch.bounce ?? 0;
+}
+
+/** Sets where a collider was when the substep began and where it is at its end; `moving` when its shape moves besides. */
+export function placeCollider(
+  memory: KernelMemory,
+  address: number,
+  box: LocalBox,
+  before: Pose,
+  now: Pose,
+  moving = before !== now,
+): void {
   const values = memory.floats(address, RECORD_WORDS);
   values.set(now.center, 4);
   values.set(now.rotation, 8);
-  memory.integers(address, RECORD_WORDS)[21] = before === now ? 0 : 1;
+  memory.integers(address, RECORD_WORDS)[21] = moving ? 1 : 0;
   values.set(before.center, 32);
   values.set(before.rotation, 36);
   const [a, b] = [worldBox(box, now), before === now ? null : worldBox(box, before)];
@@ -106,39 +123,6 @@ function worldBox(box: LocalBox, { center, rotation: r }: Pose): { low: Vector3;
 }
 
 /** How far the cloth's middle surface stays from the collider, in m. */
-export function targetDistance(collider: ColliderModel, thickness: number): number {
-  return collider.clearance + thickness / 2;
-}
-
-/** Writes a mesh and its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. Returns its address. */
-export function writeColliderMesh(memory: KernelMemory, mesh: Mesh): number {
-  const t = topology(mesh);
-  const normals = sideNormals(mesh, t);
-  const tree = boxTree(mesh);
-  const nodes = memory.allocate(tree.nodeCount * 32);
-  const triangles = memory.allocate(tree.faces.length * TRIANGLE_WORDS * 4);
-  const record = memory.allocate(16);
-  const boxes = memory.floats(nodes, tree.nodeCount * 8);
-  const links = memory.integers(nodes, tree.nodeCount * 8);
-  for (let node = 0; node < tree.nodeCount; node++) {
-    boxes.set(tree.boxes.subarray(node * 6, node * 6 + 6), node * 8);
-    links[node * 8 + 6] = tree.first[node]!;
-    links[node * 8 + 7] = tree.count[node]!;
-  }
-  const values = memory.floats(triangles, tree.faces.length * TRIANGLE_WORDS);
-  tree.faces.forEach((face, i) => {
-    const corners = [0, 1, 2].map((corner) => mesh.triangles[face * 3 + corner]!);
-    const edges = [0, 1, 2].map((corner) => t.faceEdges[face * 3 + corner]!);
-    values.set(
-      [
-        ...corners.flatMap((point) => [...mesh.positions.subarray(point * 3, point * 3 + 3)]),
-        ...normals.faces[face]!,
-        ...corners.flatMap((point) => [...normals.points[point]!]),
-        ...edges.flatMap((edge) => [...normals.edges[edge]!]),
-      ],
-      i * TRIANGLE_WORDS,
-    );
-  });
-  memory.integers(record, 4).set([nodes, triangles, 0, tree.faces.length]);
-  return record;
+export function targetDistance({ clearance }: Touch, thickness: number): number {
+  return clearance + thickness / 2;
 }

@@ -1,7 +1,9 @@
 import { length } from '../math/vector';
-import { placeCollider, reachOf, type LocalBox } from './colliderRecords';
+import type { ColliderMesh } from './colliderMesh';
+import { placeCollider, reachOf, targetDistance, writeTouch, type LocalBox } from './colliderRecords';
 import type { KernelMemory } from './kernelMemory';
-import type { Pose } from './model';
+import type { Pose } from '../math/pose';
+import type { Touch } from './model';
 
 /** Never gather for less than this motion, in m, nor for more. */
 const LEAST_REACH = 0.002;
@@ -21,9 +23,31 @@ export interface Feelers {
   longestEdge: number;
 }
 
+/** What a collider is given as: where it is, how it moves and how it touches. */
+export interface PlacedCollider {
+  pose: Pose;
+  poseAt?: ((time: number) => Pose) | undefined;
+  touchAt?: ((time: number) => Touch) | undefined;
+  mesh: ColliderMesh | null;
+  box: LocalBox;
+  bounces: boolean;
+}
+
+/** One cloth as a collider meets it. */
+export interface TouchedCloth {
+  feelers: Feelers;
+  record: number;
+  /** Distance in m that it keeps from the collider. */
+  target: number;
+  surface: { thickness: number; friction: number };
+}
+
 interface MovingCollider {
   /** One record a cloth. */
   records: number[];
+  mesh: ColliderMesh | null;
+  touchAt: ((time: number) => Touch) | undefined;
+  bounces: boolean;
   box: LocalBox;
   reach: number;
   poseAt: ((time: number) => Pose) | undefined;
@@ -35,7 +59,9 @@ interface MovingCollider {
 interface Search {
   address: number;
   collider: MovingCollider;
+  record: number;
   target: number;
+  surface: { thickness: number; friction: number };
 }
 
 /**
@@ -52,17 +78,13 @@ export class ContactSearch {
     this.#memory = memory;
   }
 
-  /** Adds a collider; `records` are its records, one a cloth, and `targets` what each cloth keeps from it in m. */
-  addCollider(
-    { pose, poseAt, box }: { pose: Pose; poseAt: ((time: number) => Pose) | undefined; box: LocalBox },
-    cloths: readonly { feelers: Feelers; record: number; target: number }[],
-  ): void {
+  addCollider({ pose, poseAt, touchAt, mesh, box, bounces }: PlacedCollider, cloths: readonly TouchedCloth[]): void {
     const records = cloths.map(({ record }) => record);
-    const collider = { records, box, reach: reachOf(box), poseAt, pose, travel: 0 };
+    const collider = { records, mesh, touchAt, bounces, box, reach: reachOf(box), poseAt, pose, travel: 0 };
     this.#colliders.push(collider);
     for (const record of records) placeCollider(this.#memory, record, box, pose, pose);
-    for (const { feelers, record, target } of cloths) {
-      this.#searches.push({ address: this.#writeSearch(feelers, record), collider, target });
+    for (const { feelers, record, target, surface } of cloths) {
+      this.#searches.push({ address: this.#writeSearch(feelers, record), collider, record, target, surface });
     }
   }
 
@@ -72,7 +94,7 @@ export class ContactSearch {
     const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
       memory.allocate(bytes),
     ) as [number, number, number, number, number];
-    const contacts = memory.allocate((points + edges.count + faces.count) * 48);
+    const contacts = memory.allocate((points + edges.count + faces.count) * 64);
     const [planes, flags, pointList, edgeList, faceList] = room;
     memory
       .integers(address, SEARCH_WORDS)
@@ -92,28 +114,64 @@ export class ContactSearch {
   /** Takes all colliders to where they are at a time in s, without motion: the start of a run, or of its continuation. */
   placeAt(time: number): void {
     for (const collider of this.#colliders) {
-      if (!collider.poseAt) continue;
-      collider.pose = collider.poseAt(time);
+      if (collider.mesh?.deforms) {
+        collider.mesh.beginFrame(time, time);
+        this.#fitBox(collider);
+      } else if (!collider.poseAt) continue;
+      if (collider.poseAt) collider.pose = collider.poseAt(time);
       for (const record of collider.records) {
         placeCollider(this.#memory, record, collider.box, collider.pose, collider.pose);
       }
     }
+    this.setTouch(time);
     this.invalidate();
+  }
+
+  /** Prepares what changes its shape for a frame, from a time in s to another. */
+  beginFrame(startTime: number, endTime: number): void {
+    for (const collider of this.#colliders) {
+      if (!collider.mesh?.deforms) continue;
+      collider.mesh.beginFrame(startTime, endTime);
+      this.#fitBox(collider);
+    }
+    this.invalidate();
+  }
+
+  #fitBox(collider: MovingCollider): void {
+    collider.box = collider.mesh!.box;
+    collider.reach = reachOf(collider.box);
+  }
+
+  /** Lets keyed clearance, friction and bounce be as they are at a time in s. */
+  setTouch(time: number): void {
+    for (const search of this.#searches) {
+      if (!search.collider.touchAt) continue;
+      const touch = search.collider.touchAt(time);
+      const target = targetDistance(touch, search.surface.thickness);
+      // What was gathered for a smaller distance does not hold for a larger one.
+      if (target > search.target) this.invalidate();
+      search.target = target;
+      writeTouch(this.#memory, search.record, touch, search.surface);
+    }
   }
 
   /** Moves all colliders through a substep that ends at a time in s; returns the farthest that a surface moved, in m. */
   moveTo(time: number): number {
     let farthest = 0;
     for (const collider of this.#colliders) {
-      if (!collider.poseAt) continue;
-      const [before, now] = [collider.pose, collider.poseAt(time)];
-      const moved = poseDistance(before, now, collider.reach);
+      const deforms = collider.mesh?.deforms === true;
+      if (!collider.poseAt && !deforms) continue;
+      const before = collider.pose;
+      const now = collider.poseAt?.(time) ?? before;
+      const moved = poseDistance(before, now, collider.reach) + (deforms ? collider.mesh!.moveTo(time) : 0);
       collider.pose = now;
       collider.travel += moved;
       farthest = Math.max(farthest, moved);
       // A collider that stands still is written as such, unless it stood still already.
       const from = moved === 0 ? now : before;
-      for (const record of collider.records) placeCollider(this.#memory, record, collider.box, from, now);
+      for (const record of collider.records) {
+        placeCollider(this.#memory, record, collider.box, from, now, moved > 0);
+      }
     }
     return farthest;
   }
@@ -145,6 +203,16 @@ export class ContactSearch {
       touching += this.#memory.run.solveContacts(points, displacement, residual, address, push);
     }
     return touching;
+  }
+
+  /** After a substep of 1 / `rate` s: throws back what hit a collider that bounces; returns the largest speed given, in m/s. */
+  throwBack(points: number, velocity: number, rate: number): number {
+    let fastest = 0;
+    for (const { address, collider } of this.#searches) {
+      if (!collider.bounces) continue;
+      fastest = Math.max(fastest, this.#memory.run.throwBack(points, velocity, address, rate));
+    }
+    return fastest;
   }
 
   /** Per collider, how deep cloth is inside it, in m (negative where it keeps off, -1 where it is nowhere near), and where. */

@@ -61,6 +61,8 @@ export interface KernelFunctions {
   extendLayers(count: number, step: number, horizon: number): void;
   keepLayersApart(step: number, push: number): number;
   forbidCrossing(step: number, firstNew: number): number;
+  throwBack(p: number, v: number, search: number, rate: number): number;
+  deformMesh(mesh: number, share: number): void;
   takeSplitCount(): number;
   takeZoneCount(): number;
   countCrossings(most: number): number;

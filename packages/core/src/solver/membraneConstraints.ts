@@ -41,16 +41,25 @@ export function buildMembrane(
   const list = memory.allocate(groups * 4);
   const flags = memory.allocate(groups);
   const offsets = memory.integers(address, groups * GROUP_WORDS);
-  const values = memory.floats(address, groups * GROUP_WORDS);
   lanes.forEach((triangle, slot) => {
     const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
     for (let corner = 0; corner < 3; corner++) {
       const point = triangle < 0 ? idlePoint : firstPoint + rest.triangles[triangle * 3 + corner]!;
       offsets[at + corner * 4] = point * 16;
     }
-    for (let k = 0; k < 4; k++) values[at + 12 + k * 4] = triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!;
   });
-  return { address, groups, lanes: Int32Array.from(lanes), again: { list, flags, count: 0 } };
+  const constraints = { address, groups, lanes: Int32Array.from(lanes), again: { list, flags, count: 0 } };
+  setFlatTriangles(memory, constraints, flat);
+  return constraints;
+}
+
+/** Sets how the triangles lie flat, at the fabric's rest size. */
+export function setFlatTriangles(memory: KernelMemory, constraints: MembraneConstraints, flat: FlatTriangles): void {
+  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  constraints.lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3) + 12;
+    for (let k = 0; k < 4; k++) values[at + k * 4] = triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!;
+  });
 }
 
 /** Sets the stiffness for substeps of h seconds. */

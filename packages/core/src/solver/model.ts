@@ -1,5 +1,6 @@
 import type { Fabric } from '../fabric/fabric';
-import type { Matrix3, Vector3 } from '../math/vector';
+import type { Pose } from '../math/pose';
+import type { Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
 
 // What the solver is given: plain arrays and numbers in SI, in world space. It knows nothing of documents.
@@ -11,6 +12,10 @@ export interface ClothModel {
   /** Where the points start, x y z in metres. */
   positions: Float32Array;
   fabric: Fabric;
+  /** The fabric at a time in s, when its numbers are keyed; weight and thickness never change. */
+  fabricAt?: (time: number) => Fabric;
+  /** The largest rest size along warp and weft that `fabricAt` gives. */
+  slackest?: readonly [number, number];
   /** Indices of points that do not move. */
   held: readonly number[];
   /** The largest acceleration in m/s^2 that gravity and wind give it; by default that of gravity. */
@@ -21,17 +26,20 @@ export interface ClothModel {
   touchesItself?: boolean;
 }
 
-/** Where a thing is: the place of its origin in m, and its turn. */
-export interface Pose {
-  center: Vector3;
-  rotation: Matrix3;
-}
 
-interface ColliderBase extends Pose {
-  id: string;
+/** How cloth is touched. */
+export interface Touch {
   /** Distance in m that cloth keeps, besides half its thickness. */
   clearance: number;
   friction: number;
+  /** Share of the speed of cloth that hits it that is thrown back. */
+  bounce?: number;
+}
+
+interface ColliderBase extends Pose, Touch {
+  id: string;
+  /** How it touches at a time in s, when that is keyed. */
+  touchAt?: (time: number) => Touch;
   /**
    * The side that cloth is kept on. Where both count, cloth stays on the side where it is; that is the default of open meshes,
    * outside that of everything else.
@@ -47,11 +55,15 @@ export type ColliderModel =
   | (ColliderBase & { kind: 'ball'; radius: number })
   | (ColliderBase & { kind: 'box'; size: Vector3 })
   | (ColliderBase & { kind: 'cylinder'; radius: number; height: number })
-  /** Any mesh around its own origin. */
-  | (ColliderBase & { kind: 'mesh'; mesh: Mesh });
+  /** Standing along its own y; the height is from end to end. */
+  | (ColliderBase & { kind: 'capsule'; radius: number; height: number })
+  /** Any mesh around its own origin; `pointsAt` gives its points at a time in s when it changes its shape, in exact arithmetic. */
+  | (ColliderBase & { kind: 'mesh'; mesh: Mesh; pointsAt?: (time: number) => Float32Array });
 
 export interface AirModel {
   gravity: Vector3;
+  /** Gravity at a time in s since the start of the run, when it is keyed. */
+  gravityAt?: (time: number) => Vector3;
   /** kg/m^3 */
   density: number;
   /** Wind in m/s at a time in s since the first frame. Must be exact arithmetic: see math/trigonometry.ts. */

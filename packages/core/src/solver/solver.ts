@@ -1,15 +1,17 @@
-import { length } from '../math/vector';
+import type { Fabric } from '../fabric/fabric';
+import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { topology, type Topology } from '../mesh/topology';
 import { buildAttachments } from './attachments';
 import { buildBend, setBendStiffness, type BendConstraints } from './bendConstraints';
-import { localBox, targetDistance, writeCollider, writeColliderMesh } from './colliderRecords';
+import { ColliderMesh } from './colliderMesh';
+import { localBox, targetDistance, writeCollider } from './colliderRecords';
 import { ContactSearch, type Feelers } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layerContact';
 import { measureStretch, type StretchMeasure } from './measures';
-import { buildMembrane, setMembraneStiffness, type MembraneConstraints } from './membraneConstraints';
+import { buildMembrane, setFlatTriangles, setMembraneStiffness, type MembraneConstraints } from './membraneConstraints';
 import type { ClothModel, Model } from './model';
 
 /** Substeps between evaluations of the air and between dampings; both act over that whole interval. */
@@ -42,6 +44,8 @@ const PUSH_SPEED = 0.5;
 
 interface ClothState {
   model: ClothModel;
+  /** As it is now; keyed numbers change it from frame to frame. */
+  fabric: Fabric;
   firstPoint: number;
   points: number;
   flat: FlatTriangles;
@@ -154,7 +158,8 @@ export class Solver {
   }
 
   #addCloth(model: ClothModel, firstPoint: number, idlePoint: number): ClothState {
-    const { rest, fabric } = model;
+    const { rest } = model;
+    const fabric = model.fabricAt?.(0) ?? model.fabric;
     const points = pointCount(rest);
     const flat = flatTriangles(rest, fabric);
     const t = topology(rest);
@@ -168,7 +173,8 @@ export class Solver {
     const membrane = buildMembrane(this.#memory, rest, flat, firstPoint, idlePoint);
     const bend = buildBend(this.#memory, rest, t, firstPoint);
     const acceleration = model.load ?? length(this.#model.air.gravity);
-    const pinned = { rest, held: model.held, fabric, acceleration };
+    const [restWarp, restWeft] = model.slackest ?? [fabric.restWarp, fabric.restWeft];
+    const pinned = { rest, held: model.held, fabric: { ...fabric, restWarp, restWeft }, acceleration };
     const attachments = buildAttachments(this.#memory, pinned, t, firstPoint);
     const solid = [...flat.areas.keys()].filter((face) => flat.areas[face]! > 0);
     const address = this.#memory.allocate(solid.length * 16);
@@ -181,19 +187,23 @@ export class Solver {
       masses[i * 4 + 3] = (flat.areas[face]! / (fabric.restWarp * fabric.restWeft)) * fabric.weight;
     });
     const airTriangles = { address, count: solid.length };
-    return { model, firstPoint, points, flat, topology: t, inverseMasses, membrane, bend, attachments, airTriangles };
+    return { model, fabric, firstPoint, points, flat, topology: t, inverseMasses, membrane, bend, attachments, airTriangles };
   }
 
   #addColliders(): void {
     const feelers = this.#cloths.map((cloth) => this.#writeFeelers(cloth));
     for (const collider of this.#model.colliders) {
-      const mesh = collider.kind === 'mesh' ? writeColliderMesh(this.#memory, collider.mesh) : 0;
+      const isMesh = collider.kind === 'mesh';
+      const mesh = isMesh ? new ColliderMesh(this.#memory, collider.mesh, collider.pointsAt) : null;
       const cloths = this.#cloths.map(({ model }, i) => {
-        const record = writeCollider(this.#memory, collider, mesh, model.fabric);
-        return { feelers: feelers[i]!, record, target: targetDistance(collider, model.fabric.thickness) };
+        const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, model.fabric);
+        const target = targetDistance(collider, model.fabric.thickness);
+        return { feelers: feelers[i]!, record, target, surface: model.fabric };
       });
-      const pose = { center: collider.center, rotation: collider.rotation };
-      this.#search.addCollider({ pose, poseAt: collider.poseAt, box: localBox(collider) }, cloths);
+      const { center, rotation, poseAt, touchAt } = collider;
+      const bounces = touchAt !== undefined || (collider.bounce ?? 0) > 0;
+      const box = mesh?.box ?? localBox(collider);
+      this.#search.addCollider({ pose: { center, rotation }, poseAt, touchAt, mesh, box, bounces }, cloths);
     }
     this.#search.placeAt(0);
   }
@@ -237,11 +247,12 @@ export class Solver {
     const h = seconds / substeps;
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
+    this.#setFabrics(this.#time + seconds);
     if (h !== this.#h) this.#setSubstep(h);
+    this.#search.beginFrame(this.#time, this.#time + seconds);
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
     this.#layers?.beginFrame();
-    this.#search.invalidate();
     for (let n = 0; n < substeps; n++) {
       this.#step(h);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
@@ -250,10 +261,34 @@ export class Solver {
 
   #setSubstep(h: number): void {
     this.#h = h;
-    for (const { model, membrane, bend, flat, topology: t, inverseMasses } of this.#cloths) {
-      setMembraneStiffness(this.#memory, membrane, flat, model.fabric, h);
-      setBendStiffness(this.#memory, bend, model.rest, t, model.fabric, inverseMasses, h, h * INTERVAL);
+    for (const cloth of this.#cloths) {
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h);
+      this.#setBend(cloth, h);
     }
+  }
+
+  #setBend({ model, fabric, bend, topology: t, inverseMasses }: ClothState, h: number): void {
+    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL);
+  }
+
+  /** Lets keyed numbers of fabrics be as they are at a time in s. Bending is dear to set anew, so only when it has changed. */
+  #setFabrics(time: number): void {
+    for (const cloth of this.#cloths) {
+      if (!cloth.model.fabricAt) continue;
+      const before = cloth.fabric;
+      const now = cloth.model.fabricAt(time);
+      cloth.fabric = now;
+      cloth.flat = flatTriangles(cloth.model.rest, now);
+      setFlatTriangles(this.#memory, cloth.membrane, cloth.flat);
+      if (this.#h === 0) continue;
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h);
+      const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
+      if (bends.some((name) => now[name] !== before[name])) this.#setBend(cloth, this.#h);
+    }
+  }
+
+  get #gravity(): Vector3 {
+    return this.#model.air.gravityAt?.(this.#time) ?? this.#model.air.gravity;
   }
 
   #step(h: number): void {
@@ -272,7 +307,7 @@ export class Solver {
       if (attachments.count > 0) run.solveAttachments(p, d, attachments.address, attachments.count);
     }
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
-    const fall = length(this.#model.air.gravity) * h * INTERVAL;
+    const fall = length(this.#gravity) * h * INTERVAL;
     const carried = this.#search.moveTo(this.#time + h);
     this.#search.update(p, d, 2 * (this.#speed + fall) * h + carried);
     this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
@@ -284,7 +319,10 @@ export class Solver {
     this.#contacts += layers?.touching ?? 0;
     // Taken back, points stay where they are and keep their velocities.
     if (layers?.takeBack) run.stay(e, this.#start, this.#count);
-    else this.#speed = Math.sqrt(run.finish(p, d, e, this.#start, v, this.#count, h));
+    else {
+      const speed = Math.sqrt(run.finish(p, d, e, this.#start, v, this.#count, h));
+      this.#speed = speed + this.#search.throwBack(p, v, 1 / h);
+    }
     this.#substep++;
     this.#time += h;
     if (this.#substep % INTERVAL === 0) {
@@ -299,21 +337,23 @@ export class Solver {
 
   #setAcceleration(interval: number): void {
     const { run } = this.#memory;
-    const { gravity, density, windAt } = this.#model.air;
-    for (const { model, firstPoint, points } of this.#cloths) {
+    const { density, windAt } = this.#model.air;
+    const gravity = this.#gravity;
+    this.#search.setTouch(this.#time);
+    for (const { fabric, firstPoint, points } of this.#cloths) {
       const [p, v, a] = [this.#points, this.#velocity, this.#acceleration].map((at) => at + firstPoint * 16);
-      const slowing = Math.min(MOST_SLOWING, SLOWING * model.fabric.damping);
+      const slowing = Math.min(MOST_SLOWING, SLOWING * fabric.damping);
       run.setGravity(p!, v!, a!, points, ...gravity, slowing, SLOW_SPEED);
     }
-    for (const { model, airTriangles } of this.#cloths) {
-      const { pressure } = model.fabric;
+    for (const { fabric, airTriangles } of this.#cloths) {
+      const { pressure } = fabric;
       const [p, a] = [this.#points, this.#acceleration];
       if (pressure !== 0) run.addPressure(p, a, airTriangles.address, airTriangles.count, pressure);
     }
     if (density === 0) return;
     const wind = windAt(this.#time);
-    for (const { model, airTriangles } of this.#cloths) {
-      if (model.fabric.airAcross === 0 && model.fabric.airAlong === 0) continue;
+    for (const { fabric, airTriangles } of this.#cloths) {
+      if (fabric.airAcross === 0 && fabric.airAlong === 0) continue;
       run.addAir(
         this.#points,
         this.#velocity,
@@ -322,8 +362,8 @@ export class Solver {
         airTriangles.count,
         ...wind,
         density,
-        model.fabric.airAcross,
-        model.fabric.airAlong,
+        fabric.airAcross,
+        fabric.airAlong,
         interval,
       );
     }

@@ -1,0 +1,128 @@
+import { composePoses, type Pose } from '../math/pose';
+import { coarseHull } from '../mesh/fit/coarseHull';
+import { fitBall, fitBox, fitCapsule, fitCylinder } from '../mesh/fit/fitShapes';
+import { movedPoints } from '../mesh/movedPoints';
+import type { Mesh } from '../mesh/mesh';
+import { valueAt } from '../shot/keys';
+import { isMoved, poseAt } from '../shot/placement';
+import type { Collider, Shot, StandIn, ThingMotion } from '../shot/schema';
+import { shapeMesh, type Assets } from '../shot/shapes';
+import type { ColliderModel, Touch } from '../solver/model';
+import { requireSound } from './sound';
+
+/** A frame at a time in s since the start of the run. */
+export type FrameAt = (time: number) => number;
+
+/** What cloth meets of a collider: its kind and dimensions, around its own origin or moved from it by `offset`. */
+type Body =
+  | { kind: 'plane' }
+  | { kind: 'ball'; radius: number; offset?: Pose }
+  | { kind: 'box'; size: readonly [number, number, number]; offset?: Pose }
+  | { kind: 'cylinder' | 'capsule'; radius: number; height: number; offset?: Pose }
+  | { kind: 'mesh'; mesh: Mesh; pointsAt?: (time: number) => Float32Array };
+
+/**
+ * A collider as the solver takes it. Without `frameAt` it stands where it is at `frame`, and touches as it does then.
+ * @throws CompileError, MissingAssetError
+ */
+export function colliderModel(
+  collider: Collider,
+  { shot, assets, frame, frameAt }: { shot: Shot; assets: Assets; frame: number; frameAt: FrameAt | null },
+): ColliderModel {
+  const body = bodyOf(collider, assets, shot.frameRate, frame, frameAt);
+  const offset = 'offset' in body ? body.offset : undefined;
+  const at = (frameNow: number): Pose => {
+    const pose = poseAt(shot, collider, frameNow);
+    return offset ? composePoses(pose, offset) : pose;
+  };
+  const touch = (frameNow: number): Touch => ({
+    clearance: valueAt(collider, 'clearance', frameNow),
+    friction: valueAt(collider, 'friction', frameNow),
+    bounce: valueAt(collider, 'bounce', frameNow),
+  });
+  const touchKeyed = collider.keys.some(({ number }) => !/^(position|rotation)\./.test(number));
+  const { side, id } = collider;
+  const base = {
+    id,
+    ...at(frame),
+    ...touch(frame),
+    ...(side !== 'auto' && { side }),
+    ...(frameAt && isMoved(shot, collider) && { poseAt: (time: number) => at(frameAt(time)) }),
+    ...(frameAt && touchKeyed && { touchAt: (time: number) => touch(frameAt(time)) }),
+  };
+  return { ...base, ...body } as ColliderModel;
+}
+
+function bodyOf(
+  { name, shape, standIn, motion }: Collider,
+  assets: Assets,
+  frameRate: number,
+  frame: number,
+  frameAt: FrameAt | null,
+): Body {
+  switch (shape.kind) {
+    case 'ground':
+      return { kind: 'plane' };
+    case 'ball':
+      return { kind: 'ball', radius: shape.radius };
+    case 'box':
+      return { kind: 'box', size: [shape.width, shape.height, shape.depth] };
+    case 'cylinder':
+      return { kind: 'cylinder', radius: shape.radius, height: shape.height };
+    case 'capsule':
+      return { kind: 'capsule', radius: shape.radius, height: shape.height };
+    default: {
+      const mesh = shapeMesh(shape, assets);
+      requireSound(mesh, name);
+      if (motion && mesh.motion) return movingBody(mesh, motion, frameRate, frame, frameAt);
+      return standInBody(mesh, standIn);
+    }
+  }
+}
+
+/** A mesh with imported animation. */
+function movingBody(mesh: Mesh, motion: ThingMotion, frameRate: number, frame: number, frameAt: FrameAt | null): Body {
+  const at = (frameNow: number) => motionPoints(mesh, motion, frameRate, frameNow);
+  if (!frameAt) return { kind: 'mesh', mesh: { ...mesh, positions: at(frame) } };
+  return { kind: 'mesh', mesh, pointsAt: (time) => at(frameAt(time)) };
+}
+
+/** The points of a mesh at a frame of its imported animation, x y z in m around its origin; as imported without one. */
+export function motionPoints(mesh: Mesh, motion: ThingMotion | null, frameRate: number, frame: number): Float32Array {
+  const clip = motion && mesh.motion?.clips.find(({ name }) => name === motion.clip);
+  if (!clip) return mesh.positions;
+  return movedPoints(mesh, clip, (frame - motion.start) / frameRate, motion.repeat);
+}
+
+const fitted = new WeakMap<Mesh, Map<StandIn, Body>>();
+
+/** The simple shape that stands in for a mesh; fitted once. */
+export function standInBody(mesh: Mesh, standIn: StandIn): Body {
+  const known = fitted.get(mesh) ?? new Map<StandIn, Body>();
+  fitted.set(mesh, known);
+  const body = known.get(standIn) ?? fit(mesh, standIn);
+  known.set(standIn, body);
+  return body;
+}
+
+function fit(mesh: Mesh, standIn: StandIn): Body {
+  const { positions } = mesh;
+  switch (standIn) {
+    case 'exact':
+      return { kind: 'mesh', mesh };
+    case 'coarse hull':
+      return { kind: 'mesh', mesh: coarseHull(mesh) };
+    case 'ball': {
+      const { center, radius } = fitBall(positions);
+      return { kind: 'ball', radius, offset: { center, rotation: [1, 0, 0, 0, 1, 0, 0, 0, 1] } };
+    }
+    case 'box': {
+      const { pose, size } = fitBox(positions);
+      return { kind: 'box', size, offset: pose };
+    }
+    default: {
+      const { pose, radius, height } = standIn === 'capsule' ? fitCapsule(positions) : fitCylinder(positions);
+      return { kind: standIn, radius, height, offset: pose };
+    }
+  }
+}

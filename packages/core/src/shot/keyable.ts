@@ -1,0 +1,93 @@
+import { fabricSchema, type FabricNumber } from '../fabric/fabric';
+import { quantityOf, type Quantity } from '../quantity/quantity';
+import type { Track } from './keys';
+import { colliderSchema, gravitySchema, windSchema, type Thing, type Wind } from './things';
+
+// Which numbers can be keyed, and how they are shown. To let another number be keyed, add it here and where the run reads
+// it (run/compile.ts).
+
+const AXES = ['x', 'y', 'z'] as const;
+
+const place = (axis: string): Quantity => ({
+  label: `Place ${axis}`,
+  help: axis === 'y' ? 'Height above the ground. Type “0, 1, 0.5” to set all three.' : `Along the stage’s ${axis}. Type “0, 1, 0.5” to set all three.`,
+  unit: 'm',
+  min: -1000,
+  max: 1000,
+  default: 0,
+  step: 0.005,
+});
+const turn = (axis: string): Quantity => ({
+  label: `Turn ${axis}`,
+  help: `About ${axis}; turned about x first, then y, then z. Type “0, 90, 0” to set all three.`,
+  unit: '°',
+  min: -20 * Math.PI,
+  max: 20 * Math.PI,
+  default: 0,
+  step: Math.PI / 180,
+});
+
+export const POSITION_NUMBERS = ['position.x', 'position.y', 'position.z'] as const;
+export const ROTATION_NUMBERS = ['rotation.x', 'rotation.y', 'rotation.z'] as const;
+export const PLACE_NUMBERS = [...POSITION_NUMBERS, ...ROTATION_NUMBERS] as const;
+
+const PLACES: Record<string, Quantity> = Object.fromEntries(
+  AXES.flatMap((axis) => [
+    [`position.${axis}`, place(axis)],
+    [`rotation.${axis}`, turn(axis)],
+  ]),
+);
+
+/** Numbers of a fabric that may change while it is run; weight, thickness and friction are what the cloth is. */
+const FABRIC: FabricNumber[] = [
+  'bendWarp',
+  'bendWeft',
+  'stretchWarp',
+  'stretchWeft',
+  'shear',
+  'restWarp',
+  'restWeft',
+  'damping',
+  'pressure',
+  'airAcross',
+  'airAlong',
+];
+const COLLIDER = ['clearance', 'friction', 'bounce'] as const;
+const WIND = ['speed', 'heading', 'rise', 'gustDepth'] as const;
+
+function declared(schema: { shape: object }, name: string): Quantity {
+  return quantityOf((schema.shape as Record<string, never>)[name]!)!;
+}
+
+const CLOTHS: Record<string, Quantity> = Object.fromEntries(
+  FABRIC.map((name) => [`fabric.${name}`, declared(fabricSchema, name)]),
+);
+const COLLIDERS: Record<string, Quantity> = Object.fromEntries(
+  COLLIDER.map((name) => [name, declared(colliderSchema, name)]),
+);
+const AIR: Record<string, Quantity> = {
+  'gravity.strength': declared(gravitySchema, 'strength'),
+  ...Object.fromEntries(
+    WIND.map((name) => [`wind.${name}`, { ...declared(windSchema, name), ...(name === 'speed' && { label: 'Wind speed' }) }]),
+  ),
+};
+
+/** Something whose numbers can be keyed: a thing, or the shot for its air. */
+export type KeyedOwner = Thing | { keys: readonly Track[]; wind: Wind };
+
+/** The numbers of a thing, or of the shot's air, that can be keyed. Cloth itself is moved by what holds it, not by keys. */
+export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
+  if (!('role' in owner)) return AIR;
+  if (owner.role === 'cloth') return CLOTHS;
+  return owner.role === 'collider' ? { ...PLACES, ...COLLIDERS } : PLACES;
+}
+
+/** How a number of an owner is shown; place and turn also where they cannot be keyed. */
+export function numberQuantity(owner: KeyedOwner, number: string): Quantity | undefined {
+  return keyableNumbers(owner)[number] ?? PLACES[number];
+}
+
+/** Numbers of an owner that have keys, in the order in which they are shown. */
+export function keyedNumbers(owner: KeyedOwner): string[] {
+  return Object.keys(keyableNumbers(owner)).filter((number) => owner.keys.some((track) => track.number === number));
+}

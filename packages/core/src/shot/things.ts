@@ -1,0 +1,216 @@
+import { z } from 'zod';
+import { fabricSchema } from '../fabric/fabric';
+import { quantity } from '../quantity/quantity';
+import { keysSchema } from './keys';
+import { shapeSchema } from './shapes';
+
+// What a shot is made of: its things and its air. Plain data in metres, kilograms, seconds and radians; every type in Lumbra
+// that concerns them is derived from here, and so are the forms that edit them.
+
+export const id = z.string().min(1).max(64);
+export const name = z.string().min(1).max(120);
+export const vector = z.tuple([z.number(), z.number(), z.number()]);
+const colour = z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F');
+
+const thingBase = {
+  id,
+  name,
+  visible: z.boolean().default(true).describe('Whether it is drawn.'),
+  enabled: z.boolean().default(true).describe('Whether it takes part in the run.'),
+  position: vector.default([0, 0, 0]).describe('In metres.'),
+  rotation: vector.default([0, 0, 0]).describe('Radians about x, then y, then z.'),
+  keys: keysSchema.default([]).describe('How its numbers change over the shot.'),
+  parent: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Id of the thing that it rides; its place and turn are then in that thing’s axes.'),
+};
+
+/** How the animation that came with a mesh is played. */
+export const motionSchema = z.strictObject({
+  clip: z.string().min(1).describe('Name of the clip.'),
+  start: z.number().min(-10_000).max(100_000).describe('Frame at which the clip begins.'),
+  repeat: z.boolean().default(false).describe('Whether it begins again at its end.'),
+});
+
+export const printSchema = z.strictObject({
+  kind: z.enum(['plain', 'stripe', 'check']).default('plain'),
+  colour: colour.default('#D8CDB4'),
+  second: colour.default('#B4442F').describe('The stripes or lines.'),
+  repeat: quantity({
+    label: 'Repeat',
+    help: 'Width of one stripe pair or one check. Changing it never costs a new run.',
+    unit: 'cm',
+    min: 0.002,
+    max: 10,
+    default: 0.2,
+    step: 0.005,
+  }),
+  waxed: z.boolean().default(false).describe('A smoother, slightly glossy surface.'),
+});
+
+export const pinSetSchema = z.strictObject({
+  id,
+  name,
+  points: z.array(z.number().int().min(0)).describe('Indices of the points that stay where they start.'),
+});
+
+export const selfContactSchema = z.strictObject({
+  enabled: z.boolean().default(true).describe('Whether the cloth feels itself. It always feels other cloth.'),
+  thickness: quantity({
+    label: 'Layer distance',
+    help: 'How far layers keep from each other, and half of how far from other cloth. Below a tenth of the spacing is best.',
+    unit: 'mm',
+    min: 0.0002,
+    max: 0.05,
+    default: 0.002,
+    step: 'ratio',
+  }),
+});
+
+export const clothSchema = z.strictObject({
+  ...thingBase,
+  role: z.literal('cloth'),
+  shape: shapeSchema,
+  fabric: fabricSchema,
+  card: z.string().nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
+  print: printSchema.prefault({}),
+  selfContact: selfContactSchema.prefault({}),
+  pinSets: z.array(pinSetSchema).default([]),
+  start: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe('Id of the asset that holds the pose in which the run starts; null starts as cut.'),
+});
+
+/** Simple shapes that can stand in for a mesh where cloth meets it. */
+export const STAND_INS = ['exact', 'coarse hull', 'box', 'ball', 'cylinder', 'capsule'] as const;
+
+export const colliderSchema = z.strictObject({
+  ...thingBase,
+  role: z.literal('collider'),
+  shape: shapeSchema,
+  colour: colour.default('#8C7B62'),
+  clearance: quantity({
+    label: 'Clearance',
+    help: 'How far from this surface cloth stops, besides half its own thickness.',
+    unit: 'mm',
+    min: 0,
+    max: 0.1,
+    default: 0.003,
+    step: 0.0005,
+  }),
+  friction: quantity({
+    label: 'Friction',
+    help: 'How well its surface grips cloth. The grip with a cloth is the mean of both, as √(a·b).',
+    unit: '',
+    min: 0,
+    max: 2,
+    default: 0.4,
+    step: 0.01,
+  }),
+  bounce: quantity({
+    label: 'Bounce',
+    help: 'How much of the speed of cloth that hits it is thrown back. 0 % is none, and right for most things.',
+    unit: '%',
+    min: 0,
+    max: 1,
+    default: 0,
+    step: 0.01,
+  }),
+  standIn: z
+    .enum(STAND_INS)
+    .default('exact')
+    .describe('What cloth meets: the exact shape, or a simpler one fitted around it.'),
+  motion: motionSchema.nullable().default(null),
+  side: z
+    .enum(['auto', 'outside', 'inside', 'both'])
+    .default('auto')
+    .describe('The side that cloth is kept on; auto is outside of closed shapes and both sides of open ones.'),
+});
+
+export const pegSchema = z.strictObject({ ...thingBase, role: z.literal('peg') });
+
+export const scenerySchema = z.strictObject({
+  ...thingBase,
+  role: z.literal('scenery'),
+  shape: shapeSchema,
+  colour: colour.default('#8C7B62'),
+  motion: motionSchema.nullable().default(null),
+});
+
+export const thingSchema = z.discriminatedUnion('role', [clothSchema, colliderSchema, pegSchema, scenerySchema]);
+
+export const gravitySchema = z.strictObject({
+  enabled: z.boolean().default(true),
+  strength: quantity({
+    label: 'Gravity',
+    help: 'Straight down. 9.81 on Earth.',
+    unit: 'm/s²',
+    min: 0,
+    max: 100,
+    default: 9.81,
+    step: 0.1,
+  }),
+});
+
+export const windSchema = z.strictObject({
+  enabled: z.boolean().default(false),
+  speed: quantity({
+    label: 'Wind',
+    help: 'Speed of the air, the same everywhere. 3 m/s moves leaves, 10 m/s large branches.',
+    unit: 'm/s',
+    min: 0,
+    max: 60,
+    default: 5,
+    step: 0.1,
+  }),
+  heading: quantity({
+    label: 'Towards',
+    help: 'Compass direction that the wind blows to: 0° along z, 90° along x.',
+    unit: '°',
+    min: -2 * Math.PI,
+    max: 2 * Math.PI,
+    default: Math.PI / 2,
+    step: Math.PI / 180,
+  }),
+  rise: quantity({
+    label: 'Rise',
+    help: 'How steeply the wind blows upwards; negative blows down.',
+    unit: '°',
+    min: -Math.PI / 2,
+    max: Math.PI / 2,
+    default: 0,
+    step: Math.PI / 180,
+  }),
+  gustDepth: quantity({
+    label: 'Gust depth',
+    help: 'How far gusts raise and lower the speed. 0 % is a steady wind.',
+    unit: '%',
+    min: 0,
+    max: 1,
+    default: 0,
+    step: 0.01,
+  }),
+  gustPeriod: quantity({
+    label: 'Gust period',
+    help: 'Time from one gust to the next.',
+    unit: 's',
+    min: 0.1,
+    max: 60,
+    default: 3,
+    step: 0.05,
+  }),
+});
+
+export type Thing = z.infer<typeof thingSchema>;
+export type Role = Thing['role'];
+export type Cloth = z.infer<typeof clothSchema>;
+export type Collider = z.infer<typeof colliderSchema>;
+export type PinSet = z.infer<typeof pinSetSchema>;
+export type Print = z.infer<typeof printSchema>;
+export type ThingMotion = z.infer<typeof motionSchema>;
+export type StandIn = (typeof STAND_INS)[number];
+export type Wind = z.infer<typeof windSchema>;

@@ -1,0 +1,153 @@
+import { boxTree, type BoxTree } from '../mesh/boxTree';
+import type { Mesh } from '../mesh/mesh';
+import { sideNormals } from '../mesh/sideNormals';
+import { topology, type Topology } from '../mesh/topology';
+import type { LocalBox } from './colliderRecords';
+import type { KernelMemory } from './kernelMemory';
+
+const TRIANGLE_WORDS = 31;
+
+/**
+ * The mesh of a collider in the kernel, with its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. A mesh whose points
+ * move is written at the beginning and the end of each frame; within it, the kernel goes from one to the other in a straight line.
+ */
+export class ColliderMesh {
+  readonly address: number;
+  readonly #memory: KernelMemory;
+  readonly #mesh: Mesh;
+  readonly #topology: Topology;
+  readonly #tree: BoxTree;
+  readonly #pointsAt: ((time: number) => Float32Array) | undefined;
+  readonly #nodes: number;
+  readonly #triangles: number;
+  readonly #from: number = 0;
+  readonly #to: number = 0;
+  #startTime = NaN;
+  #endTime = NaN;
+  #start: Float32Array;
+  #end: Float32Array;
+  #share = 0;
+  #farthest = 0;
+  #box: LocalBox = null;
+
+  constructor(memory: KernelMemory, mesh: Mesh, pointsAt?: (time: number) => Float32Array) {
+    this.#memory = memory;
+    this.#mesh = mesh;
+    this.#pointsAt = pointsAt;
+    this.#topology = topology(mesh);
+    this.#tree = boxTree(mesh);
+    this.#start = this.#end = mesh.positions;
+    const count = this.#tree.faces.length;
+    // Padded, so that the kernel may go over it in whole vectors.
+    const room = () => memory.allocate(count * TRIANGLE_WORDS * 4 + 16);
+    this.#nodes = memory.allocate(this.#tree.nodeCount * 32);
+    this.#triangles = room();
+    const before = pointsAt ? memory.allocate(count * 36) : 0;
+    if (pointsAt) [this.#from, this.#to] = [room(), room()];
+    this.address = memory.allocate(32);
+    memory.integers(this.address, 8).set([this.#nodes, this.#triangles, before, count, this.#from, this.#to]);
+    const links = memory.integers(this.#nodes, this.#tree.nodeCount * 8);
+    for (let node = 0; node < this.#tree.nodeCount; node++) {
+      links[node * 8 + 6] = this.#tree.first[node]!;
+      links[node * 8 + 7] = this.#tree.count[node]!;
+    }
+    this.#writeTriangles(this.#triangles, mesh.positions);
+    this.#writeBoxes();
+  }
+
+  get deforms(): boolean {
+    return this.#pointsAt !== undefined;
+  }
+
+  /** The box around it, in its own axes, at any time of the frame. */
+  get box(): LocalBox {
+    return this.#box;
+  }
+
+  /** Takes it to where a frame begins; `moveTo` then takes it through the frame. */
+  beginFrame(startTime: number, endTime: number): void {
+    if (!this.#pointsAt) return;
+    const known = this.#endTime === startTime ? this.#end : null;
+    if (this.#startTime !== startTime || this.#endTime !== endTime) {
+      this.#start = known ?? this.#pointsAt(startTime);
+      this.#end = endTime === startTime ? this.#start : this.#pointsAt(endTime);
+      [this.#startTime, this.#endTime] = [startTime, endTime];
+      this.#writeTriangles(this.#from, this.#start);
+      this.#writeTriangles(this.#to, this.#end);
+      this.#writeBoxes();
+      this.#farthest = farthestMove(this.#start, this.#end);
+    }
+    this.#share = 0;
+    this.#memory.run.deformMesh(this.address, 0);
+  }
+
+  /** Takes it to a time of the frame; returns the farthest that a point of it moved, in m. */
+  moveTo(time: number): number {
+    if (!this.#pointsAt) return 0;
+    const whole = this.#endTime - this.#startTime;
+    const share = whole > 0 ? Math.min(1, Math.max(0, (time - this.#startTime) / whole)) : 0;
+    const moved = Math.abs(share - this.#share) * this.#farthest;
+    this.#share = share;
+    this.#memory.run.deformMesh(this.address, share);
+    return moved;
+  }
+
+  #writeTriangles(address: number, positions: Float32Array): void {
+    const normals = sideNormals({ ...this.#mesh, positions }, this.#topology);
+    const { triangles } = this.#mesh;
+    const values = this.#memory.floats(address, this.#tree.faces.length * TRIANGLE_WORDS);
+    const copy = (to: number, from: ArrayLike<number>, at: number) => {
+      values[to] = from[at]!;
+      values[to + 1] = from[at + 1]!;
+      values[to + 2] = from[at + 2]!;
+    };
+    this.#tree.faces.forEach((face, i) => {
+      const to = i * TRIANGLE_WORDS;
+      copy(to + 9, normals.faces, face * 3);
+      for (let corner = 0; corner < 3; corner++) {
+        const point = triangles[face * 3 + corner]! * 3;
+        copy(to + corner * 3, positions, point);
+        copy(to + 12 + corner * 3, normals.points, point);
+        copy(to + 21 + corner * 3, normals.edges, this.#topology.faceEdges[face * 3 + corner]! * 3);
+      }
+    });
+  }
+
+  /** Boxes around everything as it is at both ends of the frame, from the leaves up: children come after their parent. */
+  #writeBoxes(): void {
+    const { nodeCount, first, count, faces } = this.#tree;
+    const boxes = this.#memory.floats(this.#nodes, nodeCount * 8);
+    for (let node = nodeCount - 1; node >= 0; node--) {
+      const [low, high] = [node * 8, node * 8 + 3];
+      boxes.fill(Infinity, low, low + 3);
+      boxes.fill(-Infinity, high, high + 3);
+      const include = (values: ArrayLike<number>, atLow: number, atHigh: number) => {
+        for (let axis = 0; axis < 3; axis++) {
+          boxes[low + axis] = Math.min(boxes[low + axis]!, values[atLow + axis]!);
+          boxes[high + axis] = Math.max(boxes[high + axis]!, values[atHigh + axis]!);
+        }
+      };
+      if (count[node] === 0) {
+        for (const child of [first[node]!, first[node]! + 1]) include(boxes, child * 8, child * 8 + 3);
+        continue;
+      }
+      for (let i = 0; i < count[node]!; i++) {
+        for (let corner = 0; corner < 3; corner++) {
+          const point = this.#mesh.triangles[faces[first[node]! + i]! * 3 + corner]! * 3;
+          include(this.#start, point, point);
+          if (this.#end !== this.#start) include(this.#end, point, point);
+        }
+      }
+    }
+    this.#box = { low: [boxes[0]!, boxes[1]!, boxes[2]!], high: [boxes[3]!, boxes[4]!, boxes[5]!] };
+  }
+}
+
+function farthestMove(from: Float32Array, to: Float32Array): number {
+  let square = 0;
+  for (let i = 0; i < from.length; i += 3) {
+    const [x, y, z] = [to[i]! - from[i]!, to[i + 1]! - from[i + 1]!, to[i + 2]! - from[i + 2]!];
+    square = Math.max(square, x * x + y * y + z * z);
+  }
+  return Math.sqrt(square);
+}
