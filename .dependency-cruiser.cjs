@@ -21,9 +21,16 @@ module.exports = {
     forbid(
       'core-without-interface',
       '^packages/core/',
-      'node_modules/(vue|three|dexie|element-plus)/',
+      'node_modules/(vue|dexie|element-plus)/',
       'No interface code in core.',
     ),
+    {
+      name: 'three-only-as-a-library-of-geometry',
+      severity: 'error',
+      comment: 'Core uses the loaders and the hull of three.js, never its scene.',
+      from: { path: '^packages/core/', pathNot: inside('(exchange/import|mesh/fit)') },
+      to: { path: 'node_modules/three/' },
+    },
     forbid(
       'math-is-lowest',
       inside('math'),

@@ -82,3 +82,37 @@ describe('lumbra bake', () => {
     expect(stderr).not.toMatch(/\n\s+at /);
   });
 });
+
+describe('lumbra info', () => {
+  let folder = '';
+  beforeAll(async () => {
+    folder = await mkdtemp(path.join(tmpdir(), 'lumbra-info-'));
+  });
+
+  it('says what a mesh file holds', async () => {
+    const file = path.join(folder, 'leaf.obj');
+    await writeFile(file, 'o Leaf\nv 0 0 0\nv 1 0 0\nv 0 2 0\nv 0 0 0\nf 1 2 3\n');
+    const { code, stdout } = await lumbra('info', file);
+    expect(code).toBe(0);
+    expect(JSON.parse(stdout)).toMatchObject({
+      format: 'obj',
+      meshes: [
+        { name: 'Leaf', points: 4, triangles: 1, size: [1, 2, 0], borders: 1, nonManifoldEdges: 0, duplicatePoints: 1 },
+      ],
+      clips: [],
+    });
+  });
+
+  it.each([
+    ['nothing', '', /The file is empty/],
+    ['a face without points', 'f 1 2 3\n', /has no points/],
+  ])('refuses %s with one clear line', async (_, text, words) => {
+    const file = path.join(folder, 'bad.obj');
+    await writeFile(file, text);
+    const { code, stdout, stderr } = await lumbra('info', file);
+    expect(code).toBe(1);
+    expect(stdout).toBe('');
+    expect(stderr).toMatch(words);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+  });
+});

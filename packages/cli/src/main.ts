@@ -1,5 +1,6 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
+import { infoCommand } from './infoCommand';
 import { FORMATS, type CacheFormat } from './formats';
 import { serveCommand } from './serveCommand';
 
@@ -34,6 +35,12 @@ program
   .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
   .option('--report <file>', 'write the bake report as JSON')
   .action(bakeCommand);
+
+program
+  .command('info')
+  .description('Say what a mesh file holds, as JSON.')
+  .argument('<file>', 'an OBJ, GLB, glTF, STL or PLY file')
+  .action(infoCommand);
 
 program
   .command('serve')

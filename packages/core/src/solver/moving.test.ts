@@ -121,15 +121,17 @@ describe('a mesh that moves or changes its shape', () => {
       ...{ id: 'plate', kind: 'mesh', mesh: plate, ...poseAt(0), clearance: 0.003, friction: 0.3 },
       poseAt,
     };
-    const solver = new Solver({ cloths: [hanging()], colliders: [thing], air: STILL });
-    for (let frame = 1; frame <= 2; frame++) {
-      solver.advance(FRAME, 60);
+    const hung = hanging();
+    const solver = new Solver({ cloths: [hung], colliders: [thing], air: STILL });
+    // The middle of what it meets; farther out the cloth wraps around its rim.
+    const met = [...Array(hung.positions.length / 3).keys()].filter(
+      (i) => Math.abs(hung.positions[i * 3]!) < 0.1 && Math.abs(hung.positions[i * 3 + 1]! - 0.5) < 0.1,
+    );
+    expect(met.length).toBeGreaterThan(15);
+    for (let step = 1; step <= 12; step++) {
+      solver.advance(1 / 192, 10);
       const positions = solver.positions(0);
-      const before = [...Array(positions.length / 3).keys()].filter(
-        (i) => Math.abs(positions[i * 3]!) < 0.1 && Math.abs(positions[i * 3 + 1]! - 0.5) < 0.1,
-      );
-      expect(before.length).toBeGreaterThan(4);
-      for (const i of before) expect(positions[i * 3 + 2]).toBeGreaterThan(poseAt(frame * FRAME).center[2]);
+      for (const i of met) expect(positions[i * 3 + 2]).toBeGreaterThan(poseAt(step / 192).center[2]);
     }
   });
 

@@ -1,0 +1,3 @@
+// Reading meshes from files. An entry of its own, so that only what imports pays for the readers.
+export * from './readMeshFile';
+export * from './prepareMesh';
