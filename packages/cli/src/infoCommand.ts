@@ -10,7 +10,8 @@ export async function infoCommand(file: string): Promise<void> {
   if (found.size > LARGEST_MESH_FILE) throw new Error(`${file}: ${tooLarge(found.size)}`);
   const folder = path.dirname(file);
   const bytes = new Uint8Array(await readFile(file));
-  const others = path.extname(file).toLowerCase() === '.gltf' ? await besides(folder, bytes) : new Map<string, Uint8Array>();
+  const others =
+    path.extname(file).toLowerCase() === '.gltf' ? await besides(folder, bytes) : new Map<string, Uint8Array>();
   const read = await readMeshFile(path.basename(file), bytes, others).catch((error: unknown) => {
     throw new Error(`${file}: ${error instanceof Error ? error.message : String(error)}`);
   });
@@ -37,7 +38,9 @@ export async function infoCommand(file: string): Promise<void> {
 
 /** The buffers that a glTF file names, from its own folder only. */
 async function besides(folder: string, gltf: Uint8Array): Promise<Map<string, Uint8Array>> {
-  const names = [...new TextDecoder().decode(gltf).matchAll(/"uri"\s*:\s*"([^":]+)"/g)].map(([, uri]) => path.basename(uri!));
+  const names = [...new TextDecoder().decode(gltf).matchAll(/"uri"\s*:\s*"([^":]+)"/g)].map(([, uri]) =>
+    path.basename(uri!),
+  );
   const found = new Map<string, Uint8Array>();
   for (const name of names) {
     const bytes = await readFile(path.join(folder, name)).catch(() => undefined);

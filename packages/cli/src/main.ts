@@ -1,5 +1,6 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
+import { checkCommand } from './checkCommand';
 import { infoCommand } from './infoCommand';
 import { FORMATS, type CacheFormat } from './formats';
 import { serveCommand } from './serveCommand';
@@ -35,6 +36,12 @@ program
   .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
   .option('--report <file>', 'write the bake report as JSON')
   .action(bakeCommand);
+
+program
+  .command('check')
+  .description('Look a shot over before it is run.')
+  .argument('<shot>', 'a .lumbra shot file')
+  .action(checkCommand);
 
 program
   .command('info')

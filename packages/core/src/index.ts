@@ -65,3 +65,5 @@ export * from './exchange/objSequence';
 export * from './exchange/glbRead';
 export * from './exchange/glbWrite';
 export * from './exchange/shotFile';
+export * from './run/worldBounds';
+export * from './run/liftClear';

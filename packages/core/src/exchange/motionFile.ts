@@ -23,7 +23,12 @@ export function writeMotion(motion: Motion): { header: string; numbers: Uint8Arr
     targets: targets.length,
     clips: clips.map(({ name, rate, samples }) => ({ name, rate, samples })),
   };
-  const floats = [bind, weights, ...targets, ...clips.flatMap(({ matrices, targetWeights }) => [matrices, targetWeights])];
+  const floats = [
+    bind,
+    weights,
+    ...targets,
+    ...clips.flatMap(({ matrices, targetWeights }) => [matrices, targetWeights]),
+  ];
   const count = floats.reduce((sum, array) => sum + array.length, 0);
   const numbers = new Uint8Array(count * 4 + joints.length * 2);
   let at = 0;
@@ -64,6 +69,7 @@ export function readMotion(mesh: Mesh, header: string, numbers: Uint8Array): Mes
     targetWeights: take(clip.samples * targets),
   }));
   const joints = new Uint16Array(buffer, at, points * 4);
-  if (joints.some((joint) => joint >= bones)) throw new ReadError('The animation of a mesh names a bone that it lacks.');
+  if (joints.some((joint) => joint >= bones))
+    throw new ReadError('The animation of a mesh names a bone that it lacks.');
   return { ...mesh, motion: { bind, joints, weights, bones, targets: targetArrays, clips: read } };
 }

@@ -24,7 +24,7 @@ export function readObjParts(text: string): NamedMesh[] {
   const positions: number[] = [];
   const objects: { name: string; triangles: number[] }[] = [{ name: '', triangles: [] }];
   let number = 0;
-  for (let start = 0; start < text.length; ) {
+  for (let start = 0; start < text.length;) {
     let end = text.indexOf('\n', start);
     if (end < 0) end = text.length;
     number++;

@@ -36,7 +36,9 @@ export async function writeProductionFile(
   shots: readonly { shot: Shot; assets: Assets }[],
 ): Promise<Uint8Array> {
   const order = shots.map(({ shot }) => shot.id);
-  const files: AsyncZippable = { [PRODUCTION]: strToU8(JSON.stringify({ ...production, shots: order }, null, 2) + '\n') };
+  const files: AsyncZippable = {
+    [PRODUCTION]: strToU8(JSON.stringify({ ...production, shots: order }, null, 2) + '\n'),
+  };
   for (const { shot, assets } of shots) Object.assign(files, await shotEntries(shot, assets, `shots/${shot.id}/`));
   return pack(files);
 }
@@ -120,7 +122,9 @@ function parse(bytes: Uint8Array, what: string): unknown {
   try {
     return JSON.parse(strFromU8(bytes));
   } catch (error) {
-    throw new ShotError(`The ${what} document cannot be read: ${error instanceof Error ? error.message : String(error)}.`);
+    throw new ShotError(
+      `The ${what} document cannot be read: ${error instanceof Error ? error.message : String(error)}.`,
+    );
   }
 }
 

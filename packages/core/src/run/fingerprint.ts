@@ -18,7 +18,6 @@ export function textHash(text: string): string {
   return bytesToHex(sha256(new TextEncoder().encode(text)));
 }
 
-
 const hashes = new WeakMap<Mesh, string>();
 
 /** The hash of a mesh with its animation; meshes are never changed in place, so each is hashed once. */

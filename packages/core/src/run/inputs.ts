@@ -54,7 +54,8 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
   inputs[`${thing.id}.role`] = thing.role;
   // These are run as the mesh that their points around make.
-  if (MESHED.has(thing.shape.kind) && 'segments' in thing.shape) inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
+  if (MESHED.has(thing.shape.kind) && 'segments' in thing.shape)
+    inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
   flatten(thing, thing.id, inputs);
   if (thing.role === 'cloth') {
     const held = [...new Set(thing.pinSets.flatMap((set) => set.points))].sort((a, b) => a - b);

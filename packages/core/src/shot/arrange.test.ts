@@ -41,11 +41,26 @@ describe('editing keys', () => {
       { frame: 20, value: 2, ease: 'smooth' },
     ]);
     now = edit(now, 'Move', (draft) => moveKnots(draft, [{ ...x, frame: 10 }], -4)).shot;
-    now = edit(now, 'Copy', (draft) => moveKnots(draft, [{ ...x, frame: 6 }, { ...x, frame: 20 }], 20, true)).shot;
+    now = edit(now, 'Copy', (draft) =>
+      moveKnots(
+        draft,
+        [
+          { ...x, frame: 6 },
+          { ...x, frame: 20 },
+        ],
+        20,
+        true,
+      ),
+    ).shot;
     expect(thing(now, 'boom').keys[0]!.knots.map(({ frame }) => frame)).toEqual([6, 20, 26, 40]);
     now = edit(now, 'Shift', (draft) => shiftCurve(draft, x, 1)).shot;
     expect(valueAt(thing(now, 'boom'), 'position.x', 6)).toBe(2.5);
-    now = edit(now, 'Delete', (draft) => deleteKnots(draft, [6, 20, 26, 40].map((frame) => ({ ...x, frame })))).shot;
+    now = edit(now, 'Delete', (draft) =>
+      deleteKnots(
+        draft,
+        [6, 20, 26, 40].map((frame) => ({ ...x, frame })),
+      ),
+    ).shot;
     expect(thing(now, 'boom').keys).toEqual([]);
     expect(thing(now, 'boom').position[0]).toBe(3);
   });
@@ -62,7 +77,11 @@ describe('editing keys', () => {
   });
 
   it.each<[string, (draft: ReturnType<typeof shot>) => void, RegExp]>([
-    ['outside the shot', (draft) => setKnot(draft, { ...x, frame: 60 }, 0), /frame 60 lies outside the shot, which runs from 1 to 48/],
+    [
+      'outside the shot',
+      (draft) => setKnot(draft, { ...x, frame: 60 }, 0),
+      /frame 60 lies outside the shot, which runs from 1 to 48/,
+    ],
     [
       'twice at a frame',
       (draft) => {
@@ -72,8 +91,16 @@ describe('editing keys', () => {
       },
       /a key for place x at frame 5 already/,
     ],
-    ['of a number that has none', (draft) => setKnot(draft, { thing: 'sail', number: 'position.x', frame: 3 }, 0), /cannot be keyed/],
-    ['beyond the number’s range', (draft) => setKnot(draft, { thing: 'boom', number: 'friction', frame: 3 }, 9), /must be from 0 to 2/],
+    [
+      'of a number that has none',
+      (draft) => setKnot(draft, { thing: 'sail', number: 'position.x', frame: 3 }, 0),
+      /cannot be keyed/,
+    ],
+    [
+      'beyond the number’s range',
+      (draft) => setKnot(draft, { thing: 'boom', number: 'friction', frame: 3 }, 9),
+      /must be from 0 to 2/,
+    ],
   ])('refuses keys %s', (_, recipe, words) => {
     expect(() => edit(shot(), 'Key', recipe)).toThrow(words);
   });
@@ -98,7 +125,10 @@ describe('riding', () => {
         const riding = edit(keyed, 'Ride', (draft) => setParent(draft, 'boom', 'mast')).shot;
         for (const frame of [1, 24, 40]) {
           near(poseAt(riding, thing(riding, 'boom'), frame).center, poseAt(keyed, thing(keyed, 'boom'), frame).center);
-          near(poseAt(riding, thing(riding, 'boom'), frame).rotation, poseAt(keyed, thing(keyed, 'boom'), frame).rotation);
+          near(
+            poseAt(riding, thing(riding, 'boom'), frame).rotation,
+            poseAt(keyed, thing(keyed, 'boom'), frame).rotation,
+          );
         }
         const moved = edit(riding, 'Move', (draft) => void (thing(draft, 'mast').position[1] += 2)).shot;
         const [before, after] = [riding, moved].map((of) => poseAt(of, thing(of, 'boom'), 24).center);
@@ -115,11 +145,15 @@ describe('riding', () => {
       setParent(draft, 'boom', 'mast');
       setParent(draft, 'block', 'boom');
     }).shot;
-    expect(() => edit(riding, 'Ride', (draft) => setParent(draft, 'mast', 'block'))).toThrow(/“Block” rides on “Mast” already/);
+    expect(() => edit(riding, 'Ride', (draft) => setParent(draft, 'mast', 'block'))).toThrow(
+      /“Block” rides on “Mast” already/,
+    );
     expect(() => edit(riding, 'Ride', (draft) => setParent(draft, 'mast', 'mast'))).toThrow(/cannot ride itself/);
     const bad = structuredClone(riding) as typeof riding;
     thing(bad, 'mast').parent = 'block';
-    expect(() => readShot(bad)).toThrow(/things\[0\]\.parent: “Mast” would ride itself \(Mast, on Block, on Boom, on Mast\)/);
+    expect(() => readShot(bad)).toThrow(
+      /things\[0\]\.parent: “Mast” would ride itself \(Mast, on Block, on Boom, on Mast\)/,
+    );
     thing(bad, 'mast').parent = 'nobody';
     expect(() => readShot(bad)).toThrow(/rides a thing “nobody” that is not in the shot/);
   });
@@ -181,9 +215,18 @@ describe('things in words', () => {
   };
 
   it.each<[string, object]>([
-    ['box 0.95 × 0.5 × 0.62 at −0.1, 0, 0.2 turned 10', { shape: { kind: 'box', width: 0.95, depth: 0.62 }, position: [-0.1, 0.25, 0.2] }],
-    ['post 7 x 210 cm at 1, 0, 1 as scenery', { role: 'scenery', shape: { kind: 'cylinder', radius: 0.035, height: 2.1 } }],
-    ['sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0', { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] }],
+    [
+      'box 0.95 × 0.5 × 0.62 at −0.1, 0, 0.2 turned 10',
+      { shape: { kind: 'box', width: 0.95, depth: 0.62 }, position: [-0.1, 0.25, 0.2] },
+    ],
+    [
+      'post 7 x 210 cm at 1, 0, 1 as scenery',
+      { role: 'scenery', shape: { kind: 'cylinder', radius: 0.035, height: 2.1 } },
+    ],
+    [
+      'sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0',
+      { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
+    ],
     ['peg at 0, 1, 0 named Head of the mast', { role: 'peg', name: 'Head of the mast' }],
     ['ring 40 × 7 cm', { shape: { kind: 'ring', radius: 0.165, tubeRadius: 0.035 } }],
   ])('%s', (text, expected) => {
@@ -191,7 +234,9 @@ describe('things in words', () => {
   });
 
   it('± makes one on either side', () => {
-    const places = done('cylinder 0.07 × 2 at ±1.5, 0, +-1').things.map(({ position }: { position: Vector3 }) => position);
+    const places = done('cylinder 0.07 × 2 at ±1.5, 0, +-1').things.map(
+      ({ position }: { position: Vector3 }) => position,
+    );
     expect(places).toEqual([
       [-1.5, 1, -1],
       [-1.5, 1, 1],
@@ -201,7 +246,12 @@ describe('things in words', () => {
   });
 
   it('sets the wind', () => {
-    expect(done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').wind).toMatchObject({ enabled: true, speed: 4.2, gustDepth: 0.4, gustPeriod: 2.2 });
+    expect(done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').wind).toMatchObject({
+      enabled: true,
+      speed: 4.2,
+      gustDepth: 0.4,
+      gustPeriod: 2.2,
+    });
   });
 
   it.each([

@@ -9,7 +9,11 @@ export function changeRole(draft: Shot, id: string, role: Role): void {
   const { name, visible, enabled, position, rotation, parent } = old;
   const base = { id, name, visible, enabled, position, rotation, parent };
   const shaped = { ...base, ...('shape' in old && { shape: old.shape }) };
-  const solid = { ...shaped, ...('colour' in old && { colour: old.colour }), ...('motion' in old && { motion: old.motion }) };
+  const solid = {
+    ...shaped,
+    ...('colour' in old && { colour: old.colour }),
+    ...('motion' in old && { motion: old.motion }),
+  };
   const makers: Record<Role, () => Thing> = {
     cloth: () => createCloth(shaped),
     collider: () => createCollider(solid),

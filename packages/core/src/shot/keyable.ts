@@ -10,7 +10,10 @@ const AXES = ['x', 'y', 'z'] as const;
 
 const place = (axis: string): Quantity => ({
   label: `Place ${axis}`,
-  help: axis === 'y' ? 'Height above the ground. Type “0, 1, 0.5” to set all three.' : `Along the stage’s ${axis}. Type “0, 1, 0.5” to set all three.`,
+  help:
+    axis === 'y'
+      ? 'Height above the ground. Type “0, 1, 0.5” to set all three.'
+      : `Along the stage’s ${axis}. Type “0, 1, 0.5” to set all three.`,
   unit: 'm',
   min: -1000,
   max: 1000,
@@ -68,7 +71,10 @@ const COLLIDERS: Record<string, Quantity> = Object.fromEntries(
 const AIR: Record<string, Quantity> = {
   'gravity.strength': declared(gravitySchema, 'strength'),
   ...Object.fromEntries(
-    WIND.map((name) => [`wind.${name}`, { ...declared(windSchema, name), ...(name === 'speed' && { label: 'Wind speed' }) }]),
+    WIND.map((name) => [
+      `wind.${name}`,
+      { ...declared(windSchema, name), ...(name === 'speed' && { label: 'Wind speed' }) },
+    ]),
   ),
 };
 

@@ -28,10 +28,14 @@ export function setParent(draft: Shot, id: string, parent: string | null): void 
       throw new ShotError('Nothing was changed: the ground carries nothing; it never moves.');
     }
   }
-  const frames = [...new Set(placeTracks(thing).flatMap(({ knots }) => knots.map(({ frame }) => frame)))].sort((a, b) => a - b);
+  const frames = [...new Set(placeTracks(thing).flatMap(({ knots }) => knots.map(({ frame }) => frame)))].sort(
+    (a, b) => a - b,
+  );
   const poses = frames.map((frame) => poseAt(draft, thing, frame));
   const still = poseAt(draft, thing, draft.firstFrame);
-  const eases = new Map(placeTracks(thing).flatMap(({ knots }) => knots.map(({ frame, ease }) => [frame, ease] as const)));
+  const eases = new Map(
+    placeTracks(thing).flatMap(({ knots }) => knots.map(({ frame, ease }) => [frame, ease] as const)),
+  );
   thing.parent = parent;
   const inCarrier = (pose: Pose, frame: number) => composePoses(invertPose(carrierPose(draft, thing, frame)), pose);
   let near = thing.rotation;

@@ -6,7 +6,10 @@ import type { Thing } from './things';
 // Where things are: their own place and turn, which may be keyed, in the axes of what they ride.
 
 /** Place and turn of a thing at a frame, in the axes of what it rides. */
-export function placementAt(thing: Pick<Thing, 'position' | 'rotation' | 'keys'>, frame: number): {
+export function placementAt(
+  thing: Pick<Thing, 'position' | 'rotation' | 'keys'>,
+  frame: number,
+): {
   position: Vector3;
   rotation: Vector3;
 } {
@@ -24,7 +27,7 @@ export function placementAt(thing: Pick<Thing, 'position' | 'rotation' | 'keys'>
 /** What a thing rides, nearest first. A thing that is missing ends the chain; a valid document has no loops. */
 export function carriersOf(shot: { readonly things: readonly Thing[] }, thing: Thing): Thing[] {
   const chain: Thing[] = [];
-  for (let at = thing.parent; at !== null; ) {
+  for (let at = thing.parent; at !== null;) {
     const next = shot.things.find(({ id }) => id === at);
     if (!next || chain.includes(next) || next === thing) break;
     chain.push(next);

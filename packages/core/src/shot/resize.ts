@@ -27,7 +27,7 @@ export interface Resized {
 export function resizeShape(shape: Shape, by: Vector3, assets: Assets, asset: string): Resized {
   const [x, y, z] = by;
   const across = Math.sqrt(x * z);
-  const all = Math.cbrt(x * y * z);
+  const all = (x + y + z) / 3;
   const plain = (changed: Shape): Resized => ({ shape: changed, mesh: null });
   switch (shape.kind) {
     case 'ground':
@@ -38,7 +38,12 @@ export function resizeShape(shape: Shape, by: Vector3, assets: Assets, asset: st
       return plain({ ...shape, width, height, spacing: Math.min(shape.spacing, width, height) });
     }
     case 'box':
-      return plain({ ...shape, width: tidy(shape.width * x), height: tidy(shape.height * y), depth: tidy(shape.depth * z) });
+      return plain({
+        ...shape,
+        width: tidy(shape.width * x),
+        height: tidy(shape.height * y),
+        depth: tidy(shape.depth * z),
+      });
     case 'ball':
       return plain({ ...shape, radius: tidy(shape.radius * all) });
     case 'cylinder':

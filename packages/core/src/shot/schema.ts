@@ -54,7 +54,11 @@ export const shotSchema = z
       owner.keys.forEach(({ number, knots }, i) => {
         const quantity = known[number];
         if (!quantity) {
-          context.addIssue({ code: 'custom', path: [...path, i, 'number'], message: `“${number}” cannot be keyed here` });
+          context.addIssue({
+            code: 'custom',
+            path: [...path, i, 'number'],
+            message: `“${number}” cannot be keyed here`,
+          });
           return;
         }
         const wrong = knots.findIndex(({ value }) => value < quantity.min || value > quantity.max);
@@ -85,10 +89,13 @@ export const shotSchema = z
   });
 
 /** Why a thing cannot ride what it names: the thing is missing, or rides this one itself. */
-function parentProblems(things: readonly { id: string; name: string; parent: string | null }[], thing: { id: string; name: string; parent: string | null }): string[] {
+function parentProblems(
+  things: readonly { id: string; name: string; parent: string | null }[],
+  thing: { id: string; name: string; parent: string | null },
+): string[] {
   if (thing.parent === null) return [];
   const passed: string[] = [thing.name];
-  for (let at: string | null = thing.parent; at !== null; ) {
+  for (let at: string | null = thing.parent; at !== null;) {
     if (at === thing.id) return [`“${thing.name}” would ride itself (${[...passed, thing.name].join(', on ')})`];
     const carrier = things.find(({ id }) => id === at);
     if (!carrier) return passed.length === 1 ? [`rides a thing “${at}” that is not in the shot`] : [];

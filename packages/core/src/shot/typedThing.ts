@@ -35,7 +35,12 @@ const KINDS: Record<string, Kind> = {
     words: ['sheet', 'cloth'],
     numbers: 'width × height',
     least: 2,
-    shape: ([width, height]) => ({ kind: 'sheet', width: width!, height: height!, spacing: Math.max(width!, height!) / 60 }),
+    shape: ([width, height]) => ({
+      kind: 'sheet',
+      width: width!,
+      height: height!,
+      spacing: Math.max(width!, height!) / 60,
+    }),
     foot: () => 0,
   },
   Box: {
@@ -56,21 +61,37 @@ const KINDS: Record<string, Kind> = {
     words: ['cylinder', 'post', 'pole'],
     numbers: 'diameter × height',
     least: 2,
-    shape: ([across, height]) => ({ kind: 'cylinder', radius: across! / 2, height: height!, segments: SEGMENTS.cylinder }),
+    shape: ([across, height]) => ({
+      kind: 'cylinder',
+      radius: across! / 2,
+      height: height!,
+      segments: SEGMENTS.cylinder,
+    }),
     foot: ([, height]) => height! / 2,
   },
   Capsule: {
     words: ['capsule'],
     numbers: 'diameter × height',
     least: 2,
-    shape: ([across, height]) => ({ kind: 'capsule', radius: across! / 2, height: height!, segments: SEGMENTS.capsule }),
+    shape: ([across, height]) => ({
+      kind: 'capsule',
+      radius: across! / 2,
+      height: height!,
+      segments: SEGMENTS.capsule,
+    }),
     foot: ([, height]) => height! / 2,
   },
   Cone: {
     words: ['cone'],
     numbers: 'diameter × height',
     least: 2,
-    shape: ([across, height]) => ({ kind: 'cone', radius: across! / 2, topRadius: 0, height: height!, segments: SEGMENTS.cone }),
+    shape: ([across, height]) => ({
+      kind: 'cone',
+      radius: across! / 2,
+      topRadius: 0,
+      height: height!,
+      segments: SEGMENTS.cone,
+    }),
     foot: ([, height]) => height! / 2,
   },
   Tube: {
@@ -114,7 +135,10 @@ export const TYPED_EXAMPLE = 'box 0.95 × 0.5 × 0.62 at 0, 0, 0';
  * front of a coordinate makes it twice, once on either side. Never throws: what is not understood is said.
  */
 export function readTypedLine(text: string, shot: Shot): TypedResult {
-  const cleaned = text.trim().replace(/\u2212/g, '-').replace(/\+\s*[-/]\s*/g, '±');
+  const cleaned = text
+    .trim()
+    .replace(/\u2212/g, '-')
+    .replace(/\+\s*[-/]\s*/g, '±');
   if (cleaned === '') return { ok: false, reason: `Type what to add, for example “${TYPED_EXAMPLE}”.` };
   const words = cleaned.split(/\s+/);
   const head = words[0]!.toLowerCase();
@@ -123,7 +147,8 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
     if (head === 'wind') return { ok: true, line: windLine(parts) };
     return { ok: true, line: thingLine(head, parts, shot) };
   } catch (error) {
-    if (error instanceof z.ZodError) return { ok: false, reason: `This cannot be: ${describeIssue(error.issues[0]!)}.` };
+    if (error instanceof z.ZodError)
+      return { ok: false, reason: `This cannot be: ${describeIssue(error.issues[0]!)}.` };
     return { ok: false, reason: error instanceof Error ? error.message : String(error) };
   }
 }
@@ -143,17 +168,23 @@ function partsOf(words: string[]): Parts {
 
 function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
   const isPeg = PEG_WORDS.includes(head);
-  const [label, kind] = Object.entries(KINDS).find(([, { words }]) => words.includes(head)) ?? [isPeg ? 'Peg' : '', undefined];
+  const [label, kind] = Object.entries(KINDS).find(([, { words }]) => words.includes(head)) ?? [
+    isPeg ? 'Peg' : '',
+    undefined,
+  ];
   if (!kind && !isPeg) {
     const known = [...Object.values(KINDS).flatMap(({ words }) => words), ...PEG_WORDS, 'wind'].join(', ');
     throw new Error(`“${head}” is not something to add. Known are ${known}.`);
   }
   const numbers = lengths(parts.get('numbers') ?? '');
-  if (kind && numbers.length < kind.least) throw new Error(`A ${head} needs ${kind.numbers}, for example “${example(head, kind)}”.`);
+  if (kind && numbers.length < kind.least)
+    throw new Error(`A ${head} needs ${kind.numbers}, for example “${example(head, kind)}”.`);
   const role = (parts.get('as') ?? '').toLowerCase();
-  if (role && !['collider', 'scenery', 'cloth'].includes(role)) throw new Error(`“as ${role}” is not known: cloth, collider or scenery.`);
+  if (role && !['collider', 'scenery', 'cloth'].includes(role))
+    throw new Error(`“as ${role}” is not known: cloth, collider or scenery.`);
   const shape = kind?.shape(numbers);
-  if (shape?.kind === 'sheet' && parts.has('every')) shape.spacing = lengths(parts.get('every')!, 'mm')[0] ?? shape.spacing;
+  if (shape?.kind === 'sheet' && parts.has('every'))
+    shape.spacing = lengths(parts.get('every')!, 'mm')[0] ?? shape.spacing;
   const isCloth = role === 'cloth' || (shape?.kind === 'sheet' && role === '');
   const card = cardOf(parts.get('of'), isCloth);
   const places = placesOf(parts.get('at') ?? (isCloth ? '0, 1, 0' : '0, 0, 0'));
@@ -168,11 +199,19 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
   ];
   const apply = (draft: Shot): string[] =>
     places.map(([x, y, z]) => {
-      const given = { name: freeName(draft, name), position: [x, y + lift, z] as [number, number, number], rotation: turn };
+      const given = {
+        name: freeName(draft, name),
+        position: [x, y + lift, z] as [number, number, number],
+        rotation: turn,
+      };
       const made: Thing = !shape
         ? createPeg(given)
         : isCloth
-          ? createCloth({ ...given, shape, ...(card && { card: card.id, print: { waxed: card.id === 'waxed-cotton' } }) })
+          ? createCloth({
+              ...given,
+              shape,
+              ...(card && { card: card.id, print: { waxed: card.id === 'waxed-cotton' } }),
+            })
           : role === 'scenery'
             ? createScenery({ ...given, shape })
             : createCollider({ ...given, shape, ...(shape.kind === 'ground' && { friction: 0.5, clearance: 0.002 }) });
@@ -188,7 +227,10 @@ function windLine(parts: Parts): TypedLine {
   const speed = number(parts.get('numbers') ?? '', 'm/s', 'Wind needs its speed, for example “wind 4 towards 90”.');
   const heading = parts.has('towards') ? number(parts.get('towards')!, '°') : undefined;
   const rise = parts.has('rise') ? number(parts.get('rise')!, '°') : undefined;
-  const gusts = parts.get('gusts')?.split(',').map((part) => part.trim());
+  const gusts = parts
+    .get('gusts')
+    ?.split(',')
+    .map((part) => part.trim());
   const gustDepth = gusts?.[0] ? number(gusts[0], '%') : undefined;
   const gustPeriod = gusts?.[1] ? number(gusts[1], 's') : undefined;
   return {
@@ -205,8 +247,13 @@ function cardOf(text: string | undefined, isCloth: boolean) {
   if (text === undefined) return undefined;
   if (!isCloth) throw new Error('Only cloth is made of a fabric.');
   const wanted = text.toLowerCase();
-  const card = SWATCH_BOOK.find(({ name }) => name.toLowerCase() === wanted) ?? SWATCH_BOOK.find(({ name }) => name.toLowerCase().includes(wanted));
-  if (!card) throw new Error(`“${text}” is not in the swatch book. It has ${SWATCH_BOOK.map(({ name }) => name.toLowerCase()).join(', ')}.`);
+  const card =
+    SWATCH_BOOK.find(({ name }) => name.toLowerCase() === wanted) ??
+    SWATCH_BOOK.find(({ name }) => name.toLowerCase().includes(wanted));
+  if (!card)
+    throw new Error(
+      `“${text}” is not in the swatch book. It has ${SWATCH_BOOK.map(({ name }) => name.toLowerCase()).join(', ')}.`,
+    );
   return card;
 }
 

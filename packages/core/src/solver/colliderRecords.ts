@@ -38,7 +38,8 @@ export function writeCollider(
       17,
     );
   else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
-  else if (collider.kind === 'capsule') values.set([collider.radius, Math.max(0, collider.height / 2 - collider.radius)], 17);
+  else if (collider.kind === 'capsule')
+    values.set([collider.radius, Math.max(0, collider.height / 2 - collider.radius)], 17);
   return address;
 }
 

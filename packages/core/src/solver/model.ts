@@ -26,7 +26,6 @@ export interface ClothModel {
   touchesItself?: boolean;
 }
 
-
 /** How cloth is touched. */
 export interface Touch {
   /** Distance in m that cloth keeps, besides half its thickness. */

@@ -138,7 +138,14 @@ describe('a mesh that moves or changes its shape', () => {
   it('moving as a whole carries and holds cloth as one that is moved does', () => {
     const block = box({ size: [0.4, 0.1, 0.4] });
     const path = (time: number) => 0.5 * time * time;
-    const common = { id: 'block', kind: 'mesh', mesh: block, rotation: UPRIGHT, clearance: 0.003, friction: 0.6 } as const;
+    const common = {
+      id: 'block',
+      kind: 'mesh',
+      mesh: block,
+      rotation: UPRIGHT,
+      clearance: 0.003,
+      friction: 0.6,
+    } as const;
     const moved: ColliderModel = {
       ...{ ...common, center: [0, 0, 0] },
       poseAt: (time) => ({ center: [path(time), 0, 0], rotation: UPRIGHT }),

@@ -187,7 +187,19 @@ export class Solver {
       masses[i * 4 + 3] = (flat.areas[face]! / (fabric.restWarp * fabric.restWeft)) * fabric.weight;
     });
     const airTriangles = { address, count: solid.length };
-    return { model, fabric, firstPoint, points, flat, topology: t, inverseMasses, membrane, bend, attachments, airTriangles };
+    return {
+      model,
+      fabric,
+      firstPoint,
+      points,
+      flat,
+      topology: t,
+      inverseMasses,
+      membrane,
+      bend,
+      attachments,
+      airTriangles,
+    };
   }
 
   #addColliders(): void {

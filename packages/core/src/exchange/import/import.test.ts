@@ -28,12 +28,16 @@ function stl({ positions, triangles }: Mesh): Uint8Array {
 
 function ply({ positions, triangles }: Mesh): string {
   const rows = (list: ArrayLike<number>, before = '') =>
-    Array.from({ length: list.length / 3 }, (_, i) => before + [0, 1, 2].map((k) => list[i * 3 + k]).join(' ')).join('\n');
+    Array.from({ length: list.length / 3 }, (_, i) => before + [0, 1, 2].map((k) => list[i * 3 + k]).join(' ')).join(
+      '\n',
+    );
   return `ply\nformat ascii 1.0\nelement vertex ${positions.length / 3}\nproperty float x\nproperty float y\nproperty float z\nelement face ${triangles.length / 3}\nproperty list uchar int vertex_indices\nend_header\n${rows(positions)}\n${rows(triangles, '3 ')}\n`;
 }
 
 /** A GLB of one triangle on a bar of two bones, of which a clip turns the second by 90° about z in a second. */
-async function skinned(change: (json: { skins: { joints: number[] }[] }) => void = () => undefined): Promise<Uint8Array> {
+async function skinned(
+  change: (json: { skins: { joints: number[] }[] }) => void = () => undefined,
+): Promise<Uint8Array> {
   const document = new Document();
   const buffer = document.createBuffer();
   const floats = (type: 'VEC3' | 'VEC4' | 'MAT4' | 'SCALAR', values: number[]) =>
@@ -46,7 +50,11 @@ async function skinned(change: (json: { skins: { joints: number[] }[] }) => void
     .setAttribute('POSITION', floats('VEC3', [0, 0, 0, 0.2, 0, 0, 0, 2, 0]))
     .setAttribute(
       'JOINTS_0',
-      document.createAccessor().setType('VEC4').setArray(new Uint8Array([0, 0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 0])).setBuffer(buffer),
+      document
+        .createAccessor()
+        .setType('VEC4')
+        .setArray(new Uint8Array([0, 0, 0, 0, 0, 0, 0, 0, 1, 0, 0, 0]))
+        .setBuffer(buffer),
     )
     .setAttribute('WEIGHTS_0', floats('VEC4', [1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0]));
   const inverse = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1];
@@ -100,7 +108,9 @@ describe('reading mesh files', () => {
     report.size.forEach((side, axis) => expect(side).toBeCloseTo([1, 2, 3][axis]!, 5));
     const mended = prepareMesh(parts[0]!.mesh, { unit: 0.01, up: 'y', repairs: ['weld'] });
     expect(isClosed(topology(mended.mesh))).toBe(true);
-    size(bounds(mended.mesh.positions)!).forEach((side, axis) => expect(side).toBeCloseTo([0.01, 0.02, 0.03][axis]!, 6));
+    size(bounds(mended.mesh.positions)!).forEach((side, axis) =>
+      expect(side).toBeCloseTo([0.01, 0.02, 0.03][axis]!, 6),
+    );
     expect(bounds(mended.mesh.positions)!.low[1]).toBe(0);
   });
 
@@ -182,7 +192,9 @@ describe('mending', () => {
       triangles: new Uint32Array([0, 1, 2, 1, 0, 3, 0, 1, 4]),
     };
     expect(inspectMesh(crowded).nonManifoldEdges).toBe(1);
-    expect(topology(prepareMesh(crowded, { unit: 1, up: 'y', repairs: ['split edges'] }).mesh).nonManifoldEdges).toBe(0);
+    expect(topology(prepareMesh(crowded, { unit: 1, up: 'y', repairs: ['split edges'] }).mesh).nonManifoldEdges).toBe(
+      0,
+    );
   });
 
   it('guesses a unit by size', () => {
@@ -197,24 +209,56 @@ describe('files that cannot be used', () => {
   new DataView(nan.buffer).setFloat32(96, NaN, true);
   it.each<[string, string, () => Promise<Uint8Array> | Uint8Array, RegExp]>([
     ['an empty file', 'a.obj', () => new Uint8Array(), /The file is empty/],
-    ['a GLB cut short', 'a.glb', async () => (await skinned()).slice(0, 200), /cut short: it should have \d+ bytes and has 200/],
-    ['an OBJ with missing points', 'a.obj', () => bytesOf('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n'), /face at point 9, but only 3/],
+    [
+      'a GLB cut short',
+      'a.glb',
+      async () => (await skinned()).slice(0, 200),
+      /cut short: it should have \d+ bytes and has 200/,
+    ],
+    [
+      'an OBJ with missing points',
+      'a.obj',
+      () => bytesOf('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n'),
+      /face at point 9, but only 3/,
+    ],
     ['an OBJ with a word for a number', 'a.obj', () => bytesOf('v 0 0 0\nv 1 0 x\n'), /Line 2 of the OBJ file/],
     ['an STL cut short', 'a.stl', () => stl(cube).slice(0, 300), /12 faces need 684 bytes and it has 300/],
-    ['an STL with a point that is no number', 'a.stl', () => nan, /Face 1 of the STL file has a corner that is not a number/],
+    [
+      'an STL with a point that is no number',
+      'a.stl',
+      () => nan,
+      /Face 1 of the STL file has a corner that is not a number/,
+    ],
     ['a PLY cut short', 'a.ply', () => bytesOf(ply(cube).slice(0, 250)), /PLY file is cut short/],
-    ['a skin with missing joints', 'a.glb', () => skinned((json) => (json.skins[0]!.joints[1] = 44)), /names joint 44, and the file has only 3 nodes/],
-    ['a skin with too few joints', 'a.glb', () => skinned((json) => json.skins[0]!.joints.pop()), /point 3 hangs on joint 2 of 1/],
+    [
+      'a skin with missing joints',
+      'a.glb',
+      () => skinned((json) => (json.skins[0]!.joints[1] = 44)),
+      /names joint 44, and the file has only 3 nodes/,
+    ],
+    [
+      'a skin with too few joints',
+      'a.glb',
+      () => skinned((json) => json.skins[0]!.joints.pop()),
+      /point 3 hangs on joint 2 of 1/,
+    ],
     ['a drawing', 'a.svg', () => bytesOf('<svg xmlns="x"></svg>'), /a drawing \(SVG\), not a mesh/],
     ['a picture', 'a.obj', () => new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10]), /a picture, not a mesh/],
     ['another kind of file', 'a.txt', () => bytesOf('hello'), /reads meshes from OBJ, GLB, glTF, STL and PLY/],
-    ['a glTF without its buffer', 'a.gltf', () => bytesOf('{"asset":{"version":"2.0"},"buffers":[{"uri":"a.bin","byteLength":4}]}'), /needs “a.bin”. Choose both files/],
+    [
+      'a glTF without its buffer',
+      'a.gltf',
+      () => bytesOf('{"asset":{"version":"2.0"},"buffers":[{"uri":"a.bin","byteLength":4}]}'),
+      /needs “a.bin”. Choose both files/,
+    ],
   ])('%s', async (_, name, bytes, words) => {
     await expect(Promise.resolve(bytes()).then((given) => readMeshFile(name, given))).rejects.toThrow(words);
   });
 
   it('a missing picture is no reason to refuse a mesh', async () => {
-    const bytes = await skinned((json) => Object.assign(json, { images: [{ uri: 'rope.png' }], textures: [{ source: 0 }] }));
+    const bytes = await skinned((json) =>
+      Object.assign(json, { images: [{ uri: 'rope.png' }], textures: [{ source: 0 }] }),
+    );
     const { notes } = await readMeshFile('a.glb', bytes);
     expect(notes).toEqual(['The picture “rope.png” is missing; the mesh comes without it.']);
   });

@@ -56,7 +56,9 @@ export function findings(report: MeshReport): Finding[] {
     });
   if (report.flippedEdges > 0 || report.insideOut)
     found.push({
-      text: report.insideOut ? 'Its faces look inwards.' : `Faces disagree about their side at ${count(report.flippedEdges, 'edge')}.`,
+      text: report.insideOut
+        ? 'Its faces look inwards.'
+        : `Faces disagree about their side at ${count(report.flippedEdges, 'edge')}.`,
       repair: 'turn faces',
       offer: 'Turn them outwards',
       advised: true,
@@ -75,7 +77,10 @@ export function findings(report: MeshReport): Finding[] {
  * A mesh as it comes onto the stage: in m, with y up, mended as wished, around the middle of its foot. `center` is where that was in
  * the file, in m.
  */
-export function prepareMesh(mesh: Mesh, { unit, up, repairs }: PrepareOptions): { mesh: Mesh; center: [number, number, number] } {
+export function prepareMesh(
+  mesh: Mesh,
+  { unit, up, repairs }: PrepareOptions,
+): { mesh: Mesh; center: [number, number, number] } {
   let made = toStage(mesh, unit, up);
   if (repairs.includes('weld')) made = weld(made, { tolerance: 1e-6 }).mesh;
   if (repairs.includes('drop empty')) made = dropEmpty(made).mesh;

@@ -34,7 +34,10 @@ export async function readGltf(
   for (const node of placedNodes(document)) {
     const read = readPrimitives(node, notes);
     if (!read) continue;
-    parts.push({ name: node.getName() || node.getMesh()!.getName(), mesh: readMotion(read, node, root.listAnimations()) });
+    parts.push({
+      name: node.getName() || node.getMesh()!.getName(),
+      mesh: readMotion(read, node, root.listAnimations()),
+    });
   }
   if (parts.length === 0) throw new ReadError(`The ${format.toUpperCase()} file holds no triangles.`);
   return { parts, clips, notes };
@@ -51,7 +54,7 @@ function openGlb(bytes: Uint8Array): JSONDocument {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
   let json: GLTF.IGLTF | undefined;
-  for (let at = 12; at + 8 <= declared; ) {
+  for (let at = 12; at + 8 <= declared;) {
     const [length, kind] = [view.getUint32(at, true), view.getUint32(at + 4, true)];
     if (at + 8 + length > declared) throw new ReadError('The GLB file is damaged: one of its chunks does not end.');
     const chunk = bytes.slice(at + 8, at + 8 + length);
@@ -89,13 +92,18 @@ function openGltf(bytes: Uint8Array, others: ReadonlyMap<string, Uint8Array>): J
 function strip(json: GLTF.IGLTF, others: ReadonlyMap<string, Uint8Array>): string[] {
   const needed = (json.extensionsRequired ?? []).find((name) => !SEEN_ONLY.test(name));
   if (needed) {
-    throw new ReadError(`The file is packed in a way that Lumbra does not read (${needed}). Export it without compression.`);
+    throw new ReadError(
+      `The file is packed in a way that Lumbra does not read (${needed}). Export it without compression.`,
+    );
   }
   const notes: string[] = [];
-  const missing = (json.images ?? []).map(({ uri }) => uri).filter((uri) => uri && !uri.startsWith('data:') && !others.has(uri));
+  const missing = (json.images ?? [])
+    .map(({ uri }) => uri)
+    .filter((uri) => uri && !uri.startsWith('data:') && !others.has(uri));
   if (missing.length > 0) notes.push(`The picture “${missing[0]}” is missing; the mesh comes without it.`);
   else if ((json.images ?? []).length > 0) notes.push('Its pictures and materials are left aside.');
-  for (const key of ['images', 'textures', 'samplers', 'materials', 'extensionsRequired', 'extensionsUsed'] as const) delete json[key];
+  for (const key of ['images', 'textures', 'samplers', 'materials', 'extensionsRequired', 'extensionsUsed'] as const)
+    delete json[key];
   for (const mesh of json.meshes ?? []) for (const primitive of mesh.primitives) delete primitive.material;
   return notes;
 }
@@ -106,7 +114,8 @@ function checkSkins(json: GLTF.IGLTF): void {
   const nodes = json.nodes?.length ?? 0;
   (json.skins ?? []).forEach((skin, i) => {
     const name = skin.name || `skin ${i + 1}`;
-    if (!Array.isArray(skin.joints) || skin.joints.length === 0) throw new ReadError(`The skin “${name}” has no joints.`);
+    if (!Array.isArray(skin.joints) || skin.joints.length === 0)
+      throw new ReadError(`The skin “${name}” has no joints.`);
     const missing = skin.joints.find((joint) => !Number.isInteger(joint) || joint < 0 || joint >= nodes);
     if (missing !== undefined) {
       throw new ReadError(`The skin “${name}” names joint ${missing}, and the file has only ${nodes} nodes.`);

@@ -63,7 +63,9 @@ function formatOf(name: string, bytes: Uint8Array): MeshFormat {
   const known = MESH_FORMATS.find((format) => format === ending);
   const start = new TextDecoder('latin1').decode(bytes.subarray(0, 256));
   if (/^\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)?<svg/is.test(start)) {
-    throw new ReadError('This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.');
+    throw new ReadError(
+      'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.',
+    );
   }
   if (/^(\x89PNG|\xff\xd8\xff|GIF8|BM|RIFF....WEBP)/s.test(start)) {
     throw new ReadError('This is a picture, not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.');

@@ -59,7 +59,10 @@ function inverseBinds(node: Node): mat4[] {
 }
 
 function sampleClip(animation: Animation, name: string, rig: Rig): Clip {
-  const end = Math.max(0, ...animation.listSamplers().map((sampler) => sampler.getInput()?.getMaxNormalized([])[0] ?? 0));
+  const end = Math.max(
+    0,
+    ...animation.listSamplers().map((sampler) => sampler.getInput()?.getMaxNormalized([])[0] ?? 0),
+  );
   const width = rig.bones.length * 12 + rig.targets;
   const rate = Math.min(RATE, Math.max(1, MOST_NUMBERS / (width * Math.max(end, 1e-3))));
   // A whole number of samples that ends exactly with the clip.
@@ -76,7 +79,11 @@ function sampleClip(animation: Animation, name: string, rig: Rig): Clip {
 }
 
 /** Bones and morph weights at a time of a clip; as the file stands without one. */
-function sampleAt(animation: Animation | null, time: number, rig: Rig): { matrices: Float32Array; weights: Float32Array } {
+function sampleAt(
+  animation: Animation | null,
+  time: number,
+  rig: Rig,
+): { matrices: Float32Array; weights: Float32Array } {
   const channels = animation?.listChannels() ?? [];
   const worlds = new Map<Node, mat4>();
   const world = (node: Node): mat4 => {

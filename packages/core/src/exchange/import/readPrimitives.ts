@@ -18,7 +18,9 @@ const [TRIANGLES, STRIP, FAN] = [4, 5, 6];
 export function readPrimitives(node: Node, notes: string[]): RawMesh | undefined {
   const name = node.getName() || node.getMesh()!.getName() || 'a mesh';
   const all = node.getMesh()!.listPrimitives();
-  const primitives = all.filter((primitive) => [TRIANGLES, STRIP, FAN].includes(primitive.getMode()) && places(primitive));
+  const primitives = all.filter(
+    (primitive) => [TRIANGLES, STRIP, FAN].includes(primitive.getMode()) && places(primitive),
+  );
   if (primitives.length < all.length) notes.push(`Lines and loose points of “${name}” are left aside.`);
   if (primitives.length === 0) return undefined;
   const targetCount = Math.max(...primitives.map((primitive) => primitive.listTargets().length));

@@ -28,7 +28,10 @@ export function readStl(bytes: Uint8Array): Mesh {
   if (!positions || positions.array.length === 0) throw new ReadError('The STL file holds no faces.');
   const array = Float32Array.from(positions.array);
   const bad = array.findIndex((value) => !Number.isFinite(value));
-  if (bad >= 0) throw new ReadError(`Face ${Math.floor(bad / 9) + 1} of the STL file has a corner that is not a number.`);
-  return weld({ positions: array, triangles: Uint32Array.from({ length: array.length / 3 }, (_, i) => i) }, { tolerance: 0 })
-    .mesh;
+  if (bad >= 0)
+    throw new ReadError(`Face ${Math.floor(bad / 9) + 1} of the STL file has a corner that is not a number.`);
+  return weld(
+    { positions: array, triangles: Uint32Array.from({ length: array.length / 3 }, (_, i) => i) },
+    { tolerance: 0 },
+  ).mesh;
 }

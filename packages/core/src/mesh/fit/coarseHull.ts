@@ -26,5 +26,8 @@ export function coarseHull({ positions }: Mesh): Mesh {
     const [a, b, c] = [face.edge, face.edge.next, face.edge.prev].map((edge) => numbers.get(edge.head().point)!);
     triangles.push(a!, b!, c!);
   }
-  return { positions: new Float32Array(points.flatMap((point) => point.toArray())), triangles: new Uint32Array(triangles) };
+  return {
+    positions: new Float32Array(points.flatMap((point) => point.toArray())),
+    triangles: new Uint32Array(triangles),
+  };
 }

@@ -14,7 +14,11 @@ import { fitBall, fitBox, fitCapsule, fitCylinder } from './fitShapes';
 const angle = fc.double({ min: -3, max: 3, noNaN: true });
 const turned = fc.tuple(angle, angle, angle) as fc.Arbitrary<Vector3>;
 const placesOf = (positions: Float32Array): Vector3[] =>
-  Array.from({ length: positions.length / 3 }, (_, i) => [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!]);
+  Array.from({ length: positions.length / 3 }, (_, i) => [
+    positions[i * 3]!,
+    positions[i * 3 + 1]!,
+    positions[i * 3 + 2]!,
+  ]);
 
 describe('fitted shapes', () => {
   it('the box around a turned box is that box', () => {
@@ -54,7 +58,9 @@ describe('fitted shapes', () => {
         const boxAround = fitBox(positions);
         const [cylinderAround, capsuleAround] = [fitCylinder(positions), fitCapsule(positions)];
         for (const at of places) {
-          expect(Math.hypot(...at.map((v, i) => v - ballAround.center[i]!))).toBeLessThanOrEqual(ballAround.radius + 1e-5);
+          expect(Math.hypot(...at.map((v, i) => v - ballAround.center[i]!))).toBeLessThanOrEqual(
+            ballAround.radius + 1e-5,
+          );
           const inBox = applyPose(invertPose(boxAround.pose), at);
           inBox.forEach((v, i) => expect(Math.abs(v)).toBeLessThanOrEqual(boxAround.size[i]! / 2 + 1e-5));
           const [x, y, z] = applyPose(invertPose(cylinderAround.pose), at);

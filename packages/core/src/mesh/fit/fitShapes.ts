@@ -58,7 +58,8 @@ function along(positions: Float32Array, r: Matrix3): Float64Array {
   const turned = new Float64Array(positions.length);
   for (let i = 0; i < positions.length; i += 3) {
     const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
-    for (let axis = 0; axis < 3; axis++) turned[i + axis] = r[axis * 3]! * x + r[axis * 3 + 1]! * y + r[axis * 3 + 2]! * z;
+    for (let axis = 0; axis < 3; axis++)
+      turned[i + axis] = r[axis * 3]! * x + r[axis * 3 + 1]! * y + r[axis * 3 + 2]! * z;
   }
   return turned;
 }
@@ -105,7 +106,8 @@ function rounds(positions: Float32Array, roundEnds: boolean): FittedRound[] {
 function farthest(positions: Float32Array, from: Vector3): number {
   let [best, bestSquare] = [0, -1];
   for (let i = 0; i < positions.length; i += 3) {
-    const square = (positions[i]! - from[0]) ** 2 + (positions[i + 1]! - from[1]) ** 2 + (positions[i + 2]! - from[2]) ** 2;
+    const square =
+      (positions[i]! - from[0]) ** 2 + (positions[i + 1]! - from[1]) ** 2 + (positions[i + 2]! - from[2]) ** 2;
     if (square > bestSquare) [best, bestSquare] = [i / 3, square];
   }
   return best;

@@ -38,7 +38,10 @@ export function knot({ radius, tubeRadius, windings, segments }: KnotOptions): M
       const angle = (2 * Math.PI * t) / around;
       const [c, d] = [tubeRadius * cosine(angle), tubeRadius * sine(angle)];
       const point = s * around + t;
-      positions.set([0, 1, 2].map((axis) => place[axis]! + c * normal[axis]! + d * side[axis]!), point * 3);
+      positions.set(
+        [0, 1, 2].map((axis) => place[axis]! + c * normal[axis]! + d * side[axis]!),
+        point * 3,
+      );
       const nextRow = ((s + 1) % segments) * around;
       const [b, e, f] = [s * around + ((t + 1) % around), nextRow + t, nextRow + ((t + 1) % around)];
       triangles.push(point, b, f, point, f, e);

@@ -1,0 +1,201 @@
+import { applyPatches, enablePatches } from 'immer';
+import { describe, expect, it } from 'vitest';
+import { fabricSchema } from '../fabric/fabric';
+import { ball } from '../mesh/shapes/ball';
+import { sheet } from '../mesh/shapes/sheet';
+import type { Mesh } from '../mesh/mesh';
+import { createCloth, createCollider, createPeg, createShot } from '../shot/create';
+import { readShot } from '../shot/readShot';
+import type { Shot, Thing } from '../shot/schema';
+import type { Assets } from '../shot/shapes';
+import { checkShot, mendFinding } from '.';
+
+enablePatches();
+
+const SHEET = { kind: 'sheet', width: 0.8, height: 0.8, spacing: 0.04 } as const;
+const ground = createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } });
+const cover = createCloth({ id: 'cover', name: 'Cover', shape: SHEET, position: [0, 0.5, 0] });
+const sound = (more: Thing[] = [], change: Partial<Parameters<typeof createShot>[0]> = {}): Shot =>
+  createShot({ name: 'Sound', lastFrame: 24, things: [cover, ground, ...more], ...change });
+const none = { bake: null, bytesFree: null };
+
+/** A sheet whose faces all have points of their own. */
+function apart(mesh: Mesh): Mesh {
+  return {
+    positions: new Float32Array([...mesh.triangles].flatMap((p) => [...mesh.positions.subarray(p * 3, p * 3 + 3)])),
+    triangles: Uint32Array.from(mesh.triangles, (_, i) => i),
+  };
+}
+
+/** Three faces on one edge, in a strip that is long enough not to be odd. */
+const crowded: Mesh = {
+  positions: new Float32Array([0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, -1, 0, 1, 0]),
+  triangles: new Uint32Array([0, 2, 1, 1, 3, 0, 0, 1, 4]),
+};
+const key = (number: string, values: [number, number][]) => ({
+  number,
+  knots: values.map(([frame, value]) => ({ frame, value, ease: 'linear' as const })),
+});
+const silk = fabricSchema.parse({ weight: 0.02 });
+
+interface Case {
+  check: string;
+  text: RegExp;
+  shot: Shot;
+  assets?: [string, Mesh][];
+}
+const CASES: Case[] = [
+  { check: 'no-cloth', text: /There is no cloth/, shot: createShot({ name: 'Empty', things: [ground] }) },
+  {
+    check: 'no-cloth',
+    text: /The only cloth, Cover, is left out/,
+    shot: createShot({ name: 'Off', things: [{ ...cover, enabled: false }, ground] }),
+  },
+  { check: 'nothing-below', text: /Nothing holds Cover/, shot: createShot({ name: 'Falls', things: [cover] }) },
+  {
+    check: 'too-coarse',
+    text: /only 5 points along its shorter side/,
+    shot: sound([createCloth({ id: 'rag', name: 'Rag', shape: { ...SHEET, spacing: 0.2 }, position: [3, 0.5, 0] })]),
+  },
+  {
+    check: 'starts-inside',
+    text: /Cloth starts .* mm deep inside Crate/,
+    shot: sound([createCollider({ id: 'crate', name: 'Crate', position: [0, 0.3, 0] })]),
+  },
+  {
+    check: 'starts-crossed',
+    text: /Cloth starts crossed with other cloth or itself in \d+ places/,
+    shot: sound([
+      createCloth({ id: 'flag', name: 'Flag', shape: SHEET, position: [0.03, 0.507, 0.03], rotation: [1.2, 0, 0] }),
+    ]),
+  },
+  {
+    check: 'odd-size',
+    text: /Stone is 400 m large/,
+    shot: sound([
+      createCollider({ id: 'stone', name: 'Stone', shape: { kind: 'mesh', asset: 'big' }, position: [0, 0, 900] }),
+    ]),
+    assets: [['big', ball({ radius: 200, detail: 2 })]],
+  },
+  {
+    check: 'wind-and-weight',
+    text: /The wind pulls Cover with \d+ times its weight/,
+    shot: sound([], { wind: { enabled: true, speed: 30 }, things: [{ ...cover, fabric: silk }, ground] }),
+  },
+  {
+    check: 'wind-and-weight',
+    text: /Cover is too heavy for this wind/,
+    shot: sound([], { wind: { enabled: true, speed: 0.2 } }),
+  },
+  { check: 'gravity-off', text: /Gravity is off/, shot: sound([], { gravity: { enabled: false } }) },
+  {
+    check: 'fast-collider',
+    text: /At frame \d+, Blade moves .* m\/s/,
+    shot: sound([
+      createCollider({
+        ...{ id: 'blade', name: 'Blade', shape: { kind: 'box', width: 0.004, height: 0.4, depth: 0.4 } },
+        keys: [
+          key('position.x', [
+            [1, -4],
+            [4, 6],
+          ]),
+        ],
+      }),
+    ]),
+  },
+  {
+    check: 'too-fine',
+    text: /Stone has 20,480 faces, far finer/,
+    shot: sound([
+      createCollider({ id: 'stone', name: 'Stone', shape: { kind: 'mesh', asset: 'fine' }, position: [0, 0, 2] }),
+    ]),
+    assets: [['fine', ball({ radius: 0.3, detail: 5 })]],
+  },
+  {
+    check: 'duplicate-points',
+    text: /Flag is not sewn at \d+ points/,
+    shot: sound([
+      createCloth({ id: 'flag', name: 'Flag', shape: { kind: 'mesh', asset: 'flag' }, position: [2, 0.5, 0] }),
+    ]),
+    assets: [['flag', apart(sheet({ width: 0.5, height: 0.5, spacing: 0.02 }))]],
+  },
+  {
+    check: 'crowded-edges',
+    text: /Fin has 1 edge with more than two faces/,
+    shot: sound([
+      createCloth({ id: 'fin', name: 'Fin', shape: { kind: 'mesh', asset: 'fin' }, position: [3, 0.5, 0] }),
+    ]),
+    assets: [['fin', crowded]],
+  },
+  {
+    check: 'lost-parts',
+    text: /The mesh of Stone is not in the shot/,
+    shot: sound([createCollider({ id: 'stone', name: 'Stone', shape: { kind: 'mesh', asset: 'gone' } })]),
+  },
+  {
+    check: 'lost-parts',
+    text: /Cover is pinned at 1 points that it no longer has/,
+    shot: createShot({
+      name: 'Pins',
+      things: [{ ...cover, pinSets: [{ id: 'p', name: 'Pins', points: [0, 9999] }] }, ground],
+    }),
+  },
+  {
+    check: 'lost-parts',
+    text: /Cover starts from a settled pose that does not fit/,
+    shot: createShot({ name: 'Pose', things: [{ ...cover, start: 'gone' }, ground] }),
+  },
+  {
+    check: 'keys-outside',
+    text: /Rail has keys up to frame 60, after the last frame 24/,
+    shot: sound([
+      createPeg({
+        id: 'rail',
+        name: 'Rail',
+        keys: [
+          key('position.x', [
+            [1, 0],
+            [60, 1],
+          ]),
+        ],
+      }),
+    ]),
+  },
+];
+
+describe('checks before a run', () => {
+  it('find nothing in a sound shot', () => {
+    expect(checkShot(sound(), new Map(), none)).toEqual([]);
+  });
+
+  it.each(CASES.map((given) => [given.check, given] as const))(
+    '%s is found, and mended by its remedy',
+    async (check, given) => {
+      const assets: Assets = new Map(given.assets ?? []);
+      const found = checkShot(given.shot, assets, none).filter((finding) => finding.check === check);
+      expect(found).toHaveLength(1);
+      expect(found[0]!.text).toMatch(given.text);
+      expect(found[0]!.remedy).toBeTruthy();
+      const { forward, assets: made } = await mendFinding(given.shot, assets, found[0]!);
+      const mended = applyPatches(given.shot, forward);
+      expect(readShot(JSON.parse(JSON.stringify(mended)))).toEqual(mended);
+      expect(
+        checkShot(mended, new Map([...assets, ...made]), none).filter((finding) => finding.check === check),
+      ).toEqual([]);
+    },
+  );
+
+  it('say when a bake is stale and when there is no room for one', () => {
+    const stale = checkShot(sound(), new Map(), { bake: { stale: true, frames: 12 }, bytesFree: 1e12 });
+    expect(stale.map(({ text, act }) => [text, act])).toEqual([
+      ['The bake of 12 frames is stale: the shot has changed since.', 'bake'],
+    ]);
+    const full = checkShot(sound(), new Map(), { bake: null, bytesFree: 1000 });
+    expect(full[0]!.text).toBe('This bake needs 1 MB, and the browser has 1 MB left.');
+  });
+
+  it('never throw, whatever is wrong', () => {
+    const shot = sound([createCollider({ id: 'stone', name: 'Stone', shape: { kind: 'mesh', asset: 'gone' } })]);
+    expect(() => checkShot(shot, new Map(), none)).not.toThrow();
+  });
+});

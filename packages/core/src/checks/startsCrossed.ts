@@ -1,0 +1,45 @@
+import { activeCloths, startFrame } from '../run/compile';
+import { worldBounds } from '../run/worldBounds';
+import type { Check } from './check';
+
+/** Cloth starts crossed with itself or with other cloth. */
+export const startsCrossed: Check = {
+  id: 'starts-crossed',
+  look: ({ shot, start }) => {
+    const crossings = start()?.crossings ?? 0;
+    if (crossings === 0) return [];
+    const cloths = activeCloths(shot);
+    const settled = cloths.find((cloth) => cloth.start !== null);
+    const several = cloths.length > 1;
+    return [
+      {
+        check: 'starts-crossed',
+        thing: (settled ?? cloths.at(-1)!).id,
+        station: 'stage',
+        grave: true,
+        text: `Cloth starts crossed with ${several ? 'other cloth or itself' : 'itself'} in ${crossings} ${crossings === 1 ? 'place' : 'places'}; the run pulls it apart, which may be seen.`,
+        remedy: settled ? 'Start as cut' : several ? 'Lay them above each other' : null,
+      },
+    ];
+  },
+  mend: (_, shot, assets) => ({
+    apply: (draft) => {
+      const cloths = activeCloths(shot);
+      const settled = cloths.some((cloth) => cloth.start !== null);
+      let floor = -Infinity;
+      for (const cloth of cloths) {
+        const target = draft.things.find(({ id }) => id === cloth.id);
+        if (target?.role !== 'cloth') continue;
+        if (settled) {
+          target.start = null;
+          continue;
+        }
+        const box = worldBounds(shot, cloth, assets, startFrame(shot));
+        if (!box) continue;
+        const lift = Math.max(0, floor - box.low[1]);
+        target.position[1] += lift;
+        floor = box.high[1] + lift + 2 * cloth.selfContact.thickness + 0.005;
+      }
+    },
+  }),
+};

@@ -1,0 +1,20 @@
+import { applyPose } from '../math/pose';
+import { bounds, type Bounds } from '../mesh/bounds';
+import { poseAt } from '../shot/placement';
+import type { Shot, Thing } from '../shot/schema';
+import { shapeMesh, type Assets } from '../shot/shapes';
+import { startFrame } from './compile';
+
+/** The box around a thing in the world at a frame; undefined for pegs and the endless ground. */
+export function worldBounds(shot: Shot, thing: Thing, assets: Assets, frame = startFrame(shot)): Bounds | undefined {
+  if (!('shape' in thing) || thing.shape.kind === 'ground') return undefined;
+  const box = bounds(shapeMesh(thing.shape, assets).positions);
+  if (!box) return undefined;
+  const pose = poseAt(shot, thing, frame);
+  const corners: number[] = [];
+  for (let corner = 0; corner < 8; corner++) {
+    const at = [0, 1, 2].map((axis) => ((corner >> axis) & 1 ? box.high : box.low)[axis]!);
+    corners.push(...applyPose(pose, [at[0]!, at[1]!, at[2]!]));
+  }
+  return bounds(corners);
+}
