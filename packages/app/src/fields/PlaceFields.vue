@@ -1,60 +1,40 @@
 <script setup lang="ts">
-import type { Quantity, Thing } from '@lumbra/core';
+import { POSITION_NUMBERS, ROTATION_NUMBERS, type Thing } from '@lumbra/core';
 import { useDocumentStore } from '../stores/document';
-import QuantityField from './QuantityField.vue';
+import { useKeyingStore } from '../stores/keying';
+import KeyedField from './KeyedField.vue';
 
-// Where a thing is and how it is turned.
+// Where a thing is and how it is turned, at this frame. “0, 1.2, 0” in one field sets all three.
 
 const props = defineProps<{ thing: Thing }>();
 const document = useDocumentStore();
+const keying = useKeyingStore();
 
-const AXES = ['x', 'y', 'z'] as const;
-const position = (axis: string): Quantity => ({
-  label: `Place ${axis}`,
-  help: axis === 'y' ? 'Height above the ground.' : `Along the stage’s ${axis}.`,
-  unit: 'm',
-  min: -1000,
-  max: 1000,
-  default: 0,
-  step: 0.005,
-});
-const turn = (axis: string): Quantity => ({
-  label: `Turn ${axis}`,
-  help: `About ${axis}; turned about x first, then y, then z.`,
-  unit: '°',
-  min: -20 * Math.PI,
-  max: 20 * Math.PI,
-  default: 0,
-  step: Math.PI / 180,
-});
-
-function change(part: 'position' | 'rotation', axis: number, value: number, live: boolean): void {
-  document.edit(
-    `${part === 'position' ? 'Move' : 'Turn'} ${props.thing.name}`,
-    (draft) => {
-      const target = draft.things.find(({ id }) => id === props.thing.id);
-      if (target) target[part][axis] = value;
-    },
-    live ? `${props.thing.id}.${part}.${axis}` : null,
-  );
+function several(numbers: readonly string[], from: number, values: number[]): void {
+  const changed = Object.fromEntries(values.slice(0, 3).map((value, i) => [numbers[(from + i) % 3]!, value]));
+  const verb = numbers === POSITION_NUMBERS ? 'Move' : 'Turn';
+  keying.change(props.thing.id, changed, { label: `${verb} ${props.thing.name}`, live: false, merge: '' });
+  document.endMerge();
 }
 </script>
 
 <template>
-  <QuantityField
-    v-for="(axis, i) in AXES"
-    :key="`p${axis}`"
-    :quantity="position(axis)"
-    :model-value="thing.position[i]!"
-    @change="(value, live) => change('position', i, value, live)"
-    @settled="document.endMerge()"
+  <KeyedField
+    v-for="(number, i) in POSITION_NUMBERS"
+    :key="number"
+    :thing="thing.id"
+    :number="number"
+    :subject="thing.name"
+    takes-several
+    @several="several(POSITION_NUMBERS, i, $event)"
   />
-  <QuantityField
-    v-for="(axis, i) in AXES"
-    :key="`r${axis}`"
-    :quantity="turn(axis)"
-    :model-value="thing.rotation[i]!"
-    @change="(value, live) => change('rotation', i, value, live)"
-    @settled="document.endMerge()"
+  <KeyedField
+    v-for="(number, i) in ROTATION_NUMBERS"
+    :key="number"
+    :thing="thing.id"
+    :number="number"
+    :subject="thing.name"
+    takes-several
+    @several="several(ROTATION_NUMBERS, i, $event)"
   />
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatQuantity, fromUnit, parseQuantity, type Quantity } from '@lumbra/core';
 import { computed, ref } from 'vue';
+import type { KeyState } from '../stores/keying';
 import { useNoticeStore } from '../stores/notice';
 
 // The control for every number: drag its label sideways, type a value with or without a unit, step with the arrow
@@ -16,14 +17,30 @@ const props = defineProps<{
   /** Change only when the drag ends, for numbers that are costly to follow. */
   lazy?: boolean;
   disabled?: boolean;
+  /** Whether the number is keyed at this frame; without it the number cannot be keyed, and its dot does nothing. */
+  keyState?: KeyState;
+  /** The value waits for an answer: key here, or shift the whole curve. */
+  waiting?: boolean;
+  /** Takes several numbers typed at once, for fields that belong together. */
+  takesSeveral?: boolean;
 }>();
 const emit = defineEmits<{
   /** `live` while a drag goes on. */
   change: [value: number, live: boolean];
   settled: [];
+  /** The dot was pressed: key the number here, or take its key away. */
+  key: [];
+  /** Several numbers were typed at once, apart by commas; for fields that belong together. */
+  several: [values: number[]];
 }>();
 
 const PIXELS_BEFORE_DRAG = 3;
+const KEY_TITLES: Record<KeyState, string> = {
+  none: '',
+  constant: 'Constant; press to key it at this frame',
+  here: 'Keyed at this frame; press to take the key away',
+  elsewhere: 'Keyed at other frames; press to key it here too',
+};
 
 const notice = useNoticeStore();
 const typed = ref<string | null>(null);
@@ -55,8 +72,24 @@ function tidy(value: number): number {
   return fromUnit(Number(inUnit.toPrecision(4)), unit.value);
 }
 
+/** “0, 1.2, −0.5” or “0.9 × 0.5 × 0.6”: the values of several fields in one. */
+function readSeveral(text: string): number[] | null {
+  const parts = text.split(/\s*[×;*]\s*|,\s+|(?<=\d)\s*x\s*(?=[\d.])/).filter((part) => part !== '');
+  if (parts.length < 2) return null;
+  const parsed = parts.map((part) => parseQuantity(part, unit.value));
+  return parsed.every((one) => one.ok) ? parsed.map((one) => (one.ok ? one.value : 0)) : null;
+}
+
 function commit(): void {
   if (typed.value === null) return;
+  const several = props.takesSeveral ? readSeveral(typed.value) : null;
+  if (several) {
+    typed.value = null;
+    problem.value = null;
+    emit('several', several);
+    emit('settled');
+    return;
+  }
   const parsed = parseQuantity(typed.value, unit.value);
   if (!parsed.ok)
     return refuse(`${parsed.reason} The value stays ${formatQuantity(props.modelValue, unit.value)} ${unit.value}.`);
@@ -142,8 +175,19 @@ function toDefault(): void {
 </script>
 
 <template>
-  <label class="field" :class="{ wrong: problem !== null, disabled }" @pointerenter="showHelp">
-    <span class="dot" title="Constant over the shot" />
+  <label class="field" :class="{ wrong: problem !== null, disabled, waiting }" @pointerenter="showHelp">
+    <button
+      v-if="keyState && keyState !== 'none'"
+      type="button"
+      class="key"
+      :class="keyState"
+      :title="KEY_TITLES[keyState]"
+      :aria-label="`${KEY_TITLES[keyState]}: ${name}`"
+      @click.prevent="emit('key')"
+    >
+      <i />
+    </button>
+    <span v-else class="dot" title="Constant over the shot" />
     <span class="label" @pointerdown.prevent="startDrag" @dblclick.prevent="toDefault" @click.prevent>{{ name }}</span>
     <span class="value">
       <input
@@ -178,6 +222,39 @@ function toDefault(): void {
   margin-left: 2px;
   border-radius: 50%;
   background: var(--mark);
+}
+.key {
+  width: 16px;
+  height: 28px;
+  display: grid;
+  place-items: center;
+  justify-content: start;
+}
+/* A knot: hollow where the number could be keyed, tied where it is. */
+.key i {
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+  border: 1.5px solid var(--mark);
+}
+.key.constant i {
+  opacity: 0.55;
+}
+.key:hover i {
+  border-color: var(--weld);
+  opacity: 1;
+}
+.key.elsewhere i {
+  border-color: var(--weld);
+}
+.key.here i {
+  border-color: var(--weld);
+  background: var(--weld);
+}
+.waiting .value {
+  box-shadow: none;
+  outline: 2px dashed var(--weld);
+  outline-offset: -2px;
 }
 .label {
   cursor: ew-resize;

@@ -17,11 +17,13 @@ const props = defineProps<{
   find: (draft: Shot) => object | undefined;
   label?: string;
   reset?: number;
+  takesSeveral?: boolean;
   lazy?: boolean;
   /** What the change concerns, for the undo list: “Cover”. */
   subject?: string;
 }>();
 
+const emit = defineEmits<{ several: [values: number[]] }>();
 const document = useDocumentStore();
 const quantity = computed(() => {
   const found = quantityOf(props.schema.shape[props.name] as z.core.$ZodType);
@@ -51,5 +53,7 @@ function change(value: number, live: boolean): void {
     :lazy="lazy"
     @change="change"
     @settled="document.endMerge()"
+    :takes-several="takesSeveral"
+    @several="emit('several', $event)"
   />
 </template>

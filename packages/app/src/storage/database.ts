@@ -1,4 +1,4 @@
-import type { BakeCheckpoint, FrameStats, Mesh, RunInputs, Shot } from '@lumbra/core';
+import type { BakeCheckpoint, Edit, FrameStats, Mesh, RunInputs, Shot } from '@lumbra/core';
 import { Dexie, type Table } from 'dexie';
 
 export interface ProductionRow {
@@ -15,6 +15,13 @@ export interface ShotRow {
   shot: Shot;
   updated: number;
   picture?: Blob;
+}
+
+/** The undo list of a shot, so that it outlives its tab. */
+export interface HistoryRow {
+  shot: string;
+  done: Edit[];
+  undone: Edit[];
 }
 
 export interface AssetRow {
@@ -44,6 +51,7 @@ export interface ChunkRow {
 export class LumbraDatabase extends Dexie {
   productions!: Table<ProductionRow, string>;
   shots!: Table<ShotRow, string>;
+  histories!: Table<HistoryRow, string>;
   assets!: Table<AssetRow, [string, string]>;
   bakes!: Table<BakeRow, string>;
   chunks!: Table<ChunkRow, [string, number]>;
@@ -57,6 +65,7 @@ export class LumbraDatabase extends Dexie {
       bakes: 'shot',
       chunks: '[shot+firstFrame], shot',
     });
+    this.version(2).stores({ histories: 'shot' });
   }
 }
 

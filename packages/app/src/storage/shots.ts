@@ -1,10 +1,6 @@
-import { readShot, type Mesh, type Shot } from '@lumbra/core';
+import { newId, readShot, type Edit, type Mesh, type Shot } from '@lumbra/core';
 import { deleteBake } from './bakes';
-import { database, type ProductionRow, type ShotRow } from './database';
-
-export async function listProductions(): Promise<ProductionRow[]> {
-  return database.productions.toArray();
-}
+import { database, type AssetRow, type HistoryRow, type ProductionRow, type ShotRow } from './database';
 
 export async function listShots(production: string): Promise<ShotRow[]> {
   return database.shots.where('production').equals(production).sortBy('order');
@@ -14,22 +10,39 @@ export interface OpenedShot {
   shot: Shot;
   assets: Map<string, Mesh>;
   production: ProductionRow | undefined;
+  history: { done: Edit[]; undone: Edit[] };
 }
 
-/** Reads a shot with its assets. Throws ShotError when the kept document is no longer valid. */
+/** Reads a shot with its assets and its undo list. Throws ShotError when the kept document is no longer valid. */
 export async function openShot(id: string): Promise<OpenedShot | undefined> {
   const row = await database.shots.get(id);
   if (!row) return undefined;
-  const assets = await database.assets.where('shot').equals(id).toArray();
+  const [assets, history, production] = await Promise.all([
+    database.assets.where('shot').equals(id).toArray(),
+    database.histories.get(id),
+    database.productions.get(row.production),
+  ]);
   return {
     shot: readShot(row.shot),
     assets: new Map(assets.map((asset) => [asset.id, asset.mesh])),
-    production: await database.productions.get(row.production),
+    production,
+    history: { done: history?.done ?? [], undone: history?.undone ?? [] },
   };
 }
 
-export async function saveShot(shot: Shot): Promise<void> {
-  await database.shots.update(shot.id, { shot, updated: Date.now() });
+/** Keeps a shot and its undo list, both or neither. */
+export async function saveShot(shot: Shot, history: Omit<HistoryRow, 'shot'>): Promise<void> {
+  await database.transaction('rw', database.shots, database.histories, async () => {
+    await database.shots.update(shot.id, { shot, updated: Date.now() });
+    await database.histories.put({ shot: shot.id, ...history });
+  });
+}
+
+/** Forgets the meshes that neither a shot nor its undo list names any more. */
+export async function forgetUnused({ shot, assets, history }: OpenedShot): Promise<void> {
+  const text = JSON.stringify([shot, history]);
+  const unused = [...assets.keys()].filter((id) => !text.includes(`"${id}"`));
+  if (unused.length > 0) await database.assets.bulkDelete(unused.map((id) => [shot.id, id]));
 }
 
 export async function saveAsset(shot: string, id: string, mesh: Mesh): Promise<void> {
@@ -50,10 +63,54 @@ export async function addShot(production: string, shot: Shot, assets: ReadonlyMa
   });
 }
 
-export async function deleteShot(id: string): Promise<void> {
+/** All that is kept of a shot but its bake, to bring it back after it was deleted. */
+export interface KeptShot {
+  row: ShotRow;
+  assets: AssetRow[];
+  history: HistoryRow | undefined;
+}
+
+export async function deleteShot(id: string): Promise<KeptShot | undefined> {
   await deleteBake(id);
-  await database.transaction('rw', database.shots, database.assets, async () => {
+  return database.transaction('rw', database.shots, database.assets, database.histories, async () => {
+    const row = await database.shots.get(id);
+    if (!row) return undefined;
+    const kept = {
+      row,
+      assets: await database.assets.where('shot').equals(id).toArray(),
+      history: await database.histories.get(id),
+    };
     await database.shots.delete(id);
+    await database.histories.delete(id);
     await database.assets.where('shot').equals(id).delete();
+    return kept;
   });
+}
+
+export async function restoreShot({ row, assets, history }: KeptShot): Promise<void> {
+  await database.transaction('rw', database.shots, database.assets, database.histories, async () => {
+    await database.shots.put(row);
+    await database.assets.bulkPut(assets);
+    if (history) await database.histories.put(history);
+  });
+}
+
+/** A copy of a shot at the end of a production, with its meshes and without its bake and history; returns its id. */
+export async function copyShot(
+  id: string,
+  production: string,
+  name: (old: string) => string,
+): Promise<string | undefined> {
+  const opened = await openShot(id);
+  if (!opened) return undefined;
+  const copy = { ...opened.shot, id: newId(), name: name(opened.shot.name) };
+  await addShot(production, copy, opened.assets);
+  const picture = (await database.shots.get(id))?.picture;
+  if (picture) await savePicture(copy.id, picture);
+  return copy.id;
+}
+
+export async function renameShot(id: string, name: string): Promise<void> {
+  const row = await database.shots.get(id);
+  if (row) await database.shots.update(id, { shot: { ...row.shot, name }, updated: Date.now() });
 }

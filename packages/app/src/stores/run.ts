@@ -8,6 +8,7 @@ import {
   startPositions,
   substepsOf,
   type BakedFrame,
+  type Cloth,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { defineStore } from 'pinia';
@@ -65,6 +66,15 @@ export const useRunStore = defineStore('run', () => {
   });
   const currentStats = computed(() => stats.value.find((entry) => entry.frame === frame.value)?.stats ?? null);
 
+  /** Where a cloth starts as cut; where even its mesh is missing there is nothing to show. */
+  function unsettled(cloth: Cloth): Float32Array {
+    try {
+      return startPositions(document.shot!, { ...cloth, start: null }, document.assets);
+    } catch {
+      return new Float32Array();
+    }
+  }
+
   function shownPositions(): Map<string, Float32Array> {
     const shot = document.shot;
     const shown = new Map<string, Float32Array>();
@@ -79,9 +89,9 @@ export const useRunStore = defineStore('run', () => {
     for (const thing of shot.things) {
       if (thing.role !== 'cloth' || shown.has(thing.id)) continue;
       try {
-        shown.set(thing.id, startPositions(thing, document.assets));
+        shown.set(thing.id, startPositions(shot, thing, document.assets));
       } catch {
-        shown.set(thing.id, startPositions({ ...thing, start: null }, document.assets));
+        shown.set(thing.id, unsettled(thing));
       }
     }
     return shown;
@@ -128,7 +138,7 @@ export const useRunStore = defineStore('run', () => {
   /** Bakes the range: goes on from the last frame of a bake that still holds, else from the start. */
   async function startBake(): Promise<void> {
     const shot = document.shot;
-    if (!shot || busy.value) return;
+    if (!shot || busy.value || !document.writable()) return;
     const goOn = bake.value && !stale.value && !complete.value ? bake.value : null;
     if (!goOn) {
       if (!(await dropBake())) return;
@@ -180,7 +190,7 @@ export const useRunStore = defineStore('run', () => {
 
   async function dropBake(): Promise<boolean> {
     const id = document.shot?.id;
-    if (!id) return false;
+    if (!id || !document.writable()) return false;
     try {
       await deleteBake(id);
     } catch (error) {
@@ -295,6 +305,7 @@ export const useRunStore = defineStore('run', () => {
     firstFrame,
     lastFrame,
     stale,
+    hash,
     changes,
     bakedUntil,
     complete,

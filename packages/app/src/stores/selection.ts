@@ -1,4 +1,4 @@
-import type { Thing } from '@lumbra/core';
+import type { KnotPlace, Thing } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from './document';
@@ -6,6 +6,11 @@ import { useDocumentStore } from './document';
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
 export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';
 export type ViewMode = 'print' | 'mesh' | 'stretch';
+/** Look around, draw a box around points, or move, turn and size the selected thing. */
+export type Tool = 'look' | 'box' | 'move' | 'turn' | 'size';
+
+/** A knot on the timeline. */
+export const knotId = ({ thing, number, frame }: KnotPlace): string => `${thing ?? ''}/${number}/${frame}`;
 
 /** What is selected and looked at. Not part of the shot, so not undone. */
 export const useSelectionStore = defineStore('selection', () => {
@@ -16,8 +21,15 @@ export const useSelectionStore = defineStore('selection', () => {
   const pinSetId = ref<string | null>(null);
   /** Selected points of the selected cloth. */
   const points = shallowRef<readonly number[]>([]);
-  /** The viewport tool: look around, or draw a box around points. */
-  const tool = ref<'look' | 'box'>('look');
+  const tool = ref<Tool>('look');
+  /** Other selected things, besides the one that the panel shows. */
+  const others = shallowRef<readonly string[]>([]);
+  /** Selected knots on the timeline, and the number whose curve is drawn (owner and name). */
+  const knots = shallowRef<readonly KnotPlace[]>([]);
+  const curve = shallowRef<{ thing: string | null; number: string } | null>(null);
+  /** A standing figure for scale, and the surfaces that cloth meets. */
+  const silhouette = ref(false);
+  const showContact = ref(false);
 
   /** A place that is pointed out in the viewport, in m, and what is wrong there. */
   const mark = shallowRef<{ place: [number, number, number]; text: string } | null>(null);
@@ -43,14 +55,48 @@ export const useSelectionStore = defineStore('selection', () => {
     () => JSON.stringify(cloth.value?.shape),
     () => (points.value = []),
   );
-  watch(station, () => {
-    tool.value = 'look';
+  watch(station, (now) => {
+    if (now !== 'stage' || tool.value === 'box') tool.value = 'look';
     mark.value = null;
   });
+  watch(thingId, () => (knots.value = []));
 
-  function select(id: string | null): void {
-    thingId.value = id;
+  /** Selects a thing; with `add` besides those that are selected, or no longer when it is. */
+  function select(id: string | null, add = false): void {
+    if (!add || id === null) {
+      others.value = [];
+      thingId.value = id;
+      return;
+    }
+    const all = allSelected();
+    const next = all.includes(id) ? all.filter((other) => other !== id) : [...all, id];
+    thingId.value = next.at(-1) ?? null;
+    others.value = next.slice(0, -1);
   }
 
-  return { station, viewMode, thingId, pinSetId, points, tool, mark, signal, thing, cloth, select };
+  /** Ids of all selected things, the one that the panel shows last. */
+  function allSelected(): string[] {
+    const present = new Set(document.shot?.things.map(({ id }) => id));
+    return [...others.value, ...(thingId.value === null ? [] : [thingId.value])].filter((id) => present.has(id));
+  }
+
+  return {
+    station,
+    viewMode,
+    thingId,
+    others,
+    pinSetId,
+    points,
+    tool,
+    knots,
+    curve,
+    silhouette,
+    showContact,
+    mark,
+    signal,
+    thing,
+    cloth,
+    select,
+    allSelected,
+  };
 });

@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { gravitySchema, windSchema, type Shot } from '@lumbra/core';
+import { windSchema, type Shot } from '@lumbra/core';
 import { ElSwitch } from 'element-plus';
 import 'element-plus/es/components/switch/style/css';
 import FoldSection from '../../fields/FoldSection.vue';
+import KeyedField from '../../fields/KeyedField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { useDocumentStore } from '../../stores/document';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
 
 const WIND = ['speed', 'heading', 'rise'] as const;
-const GUSTS = ['gustDepth', 'gustPeriod'] as const;
 
 const document = useDocumentStore();
-const findGravity = (draft: Shot) => draft.gravity;
 const findWind = (draft: Shot) => draft.wind;
 
 function turn(what: 'gravity' | 'wind', on: boolean): void {
@@ -34,13 +33,11 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
           @update:model-value="turn('gravity', $event as boolean)"
         />
       </div>
-      <ThingQuantity
+      <KeyedField
         v-if="document.shot.gravity.enabled"
-        :schema="gravitySchema"
-        name="strength"
+        :thing="null"
+        number="gravity.strength"
         label="Strength"
-        :model-value="document.shot.gravity.strength"
-        :find="findGravity"
         subject="Gravity"
       />
       <p v-else class="small">Off: nothing falls.</p>
@@ -55,14 +52,12 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
         />
       </div>
       <template v-if="document.shot.wind.enabled">
-        <ThingQuantity
+        <KeyedField
           v-for="name in WIND"
           :key="name"
-          :schema="windSchema"
-          :name="name"
+          :thing="null"
+          :number="`wind.${name}`"
           :label="name === 'speed' ? 'Speed' : undefined"
-          :model-value="document.shot.wind[name]"
-          :find="findWind"
           subject="Wind"
         />
         <FoldSection
@@ -70,12 +65,11 @@ function turn(what: 'gravity' | 'wind', on: boolean): void {
           :note="document.shot.wind.gustDepth > 0 ? 'on' : 'steady'"
           :open="document.shot.wind.gustDepth > 0"
         >
+          <KeyedField :thing="null" number="wind.gustDepth" subject="Wind" />
           <ThingQuantity
-            v-for="name in GUSTS"
-            :key="name"
             :schema="windSchema"
-            :name="name"
-            :model-value="document.shot.wind[name]"
+            name="gustPeriod"
+            :model-value="document.shot.wind.gustPeriod"
             :find="findWind"
             subject="Wind"
           />

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import type { Thing } from '@lumbra/core';
+import { computed, ref } from 'vue';
+import { useDocumentStore } from '../../stores/document';
+import { useSelectionStore } from '../../stores/selection';
+import { useStageActs, type Alignment } from './useStageActs';
+
+// Putting a thing where it belongs, and what it rides.
+
+const props = defineProps<{ thing: Thing }>();
+const document = useDocumentStore();
+const selection = useSelectionStore();
+const { snapToGround, lift, align, ride } = useStageActs();
+
+const ALIGNMENTS: { id: Alignment; label: string }[] = [
+  { id: 'middle to middle', label: 'Middle to middle' },
+  { id: 'on top', label: 'On top of it' },
+  { id: 'same place', label: 'Same place' },
+  { id: 'same turn', label: 'Same turn' },
+];
+const others = computed(() =>
+  (document.shot?.things ?? []).filter(
+    (other) => other.id !== props.thing.id && !('shape' in other && other.shape.kind === 'ground'),
+  ),
+);
+const chosen = ref('');
+/** What it is aligned to: the other selected thing, else the chosen one, else the first. */
+const target = computed(
+  () =>
+    others.value.find(({ id }) => id === (chosen.value || selection.others.at(-1))) ??
+    others.value.find(({ id }) => id === selection.others.at(-1)) ??
+    others.value[0],
+);
+
+function setRide(event: Event): void {
+  const select = event.target as HTMLSelectElement;
+  ride([props.thing.id], select.value || null);
+  // A refusal leaves what was.
+  select.value = props.thing.parent ?? '';
+}
+</script>
+
+<template>
+  <div class="choices">
+    <button type="button" class="choice" @click="snapToGround(thing)">To the ground</button>
+    <button type="button" class="choice" title="Up, until it is clear of everything under it" @click="lift(thing)">
+      Lift clear
+    </button>
+  </div>
+  <template v-if="target">
+    <label class="line">
+      <span>Align to</span>
+      <select
+        class="select"
+        aria-label="Align to"
+        :value="target.id"
+        @change="chosen = ($event.target as HTMLSelectElement).value"
+        @keydown.stop
+      >
+        <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
+      </select>
+    </label>
+    <div class="choices indented">
+      <button
+        v-for="how in ALIGNMENTS"
+        :key="how.id"
+        type="button"
+        class="choice"
+        @click="align(thing, target, how.id)"
+      >
+        {{ how.label }}
+      </button>
+    </div>
+    <label class="line">
+      <span>Rides</span>
+      <select class="select" aria-label="Rides" :value="thing.parent ?? ''" @change="setRide" @keydown.stop>
+        <option value="">nothing</option>
+        <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
+      </select>
+    </label>
+    <p v-if="thing.parent && thing.role === 'cloth'" class="small note">
+      Cloth rides to its start; from then on the run moves it.
+    </p>
+    <p v-else-if="thing.parent" class="small note">Its place and turn are given from there.</p>
+  </template>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  padding-left: 16px;
+  min-height: 28px;
+  margin-top: 4px;
+}
+.line .select {
+  max-width: 160px;
+  min-width: 0;
+}
+.indented {
+  margin-left: 16px;
+}
+.note {
+  margin: 4px 0 0 16px;
+}
+</style>

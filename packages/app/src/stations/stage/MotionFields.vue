@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { clipSeconds, formatQuantity, type Clip, type Collider, type Shot, type ThingMotion } from '@lumbra/core';
+import { computed } from 'vue';
+import InlineNumber from '../../fields/InlineNumber.vue';
+import { useDocumentStore } from '../../stores/document';
+
+// Which of its imported clips a thing plays, and from when.
+
+const props = defineProps<{
+  thing: Collider | Extract<Shot['things'][number], { role: 'scenery' }>;
+  clips: readonly Clip[];
+}>();
+const document = useDocumentStore();
+const clip = computed(() => props.clips.find(({ name }) => name === props.thing.motion?.clip));
+
+function set(label: string, motion: ThingMotion | null): void {
+  document.edit(`${props.thing.name}, ${label}`, (draft) => {
+    const found = draft.things.find(({ id }) => id === props.thing.id);
+    if (found && 'motion' in found) found.motion = motion;
+  });
+}
+
+function choose(event: Event): void {
+  const name = (event.target as HTMLSelectElement).value;
+  const start = props.thing.motion?.start ?? document.shot!.firstFrame;
+  set(
+    name === '' ? 'stands' : `plays ${name}`,
+    name === '' ? null : { clip: name, start, repeat: props.thing.motion?.repeat ?? false },
+  );
+}
+</script>
+
+<template>
+  <div class="section">
+    <h2 class="grow">Animation</h2>
+    <span v-if="clip && document.shot" class="small">
+      {{ formatQuantity(clipSeconds(clip), 's', 3) }} s,
+      {{ Math.ceil(clipSeconds(clip) * document.shot.frameRate) }} frames
+    </span>
+  </div>
+  <label class="line">
+    <span>Plays</span>
+    <select class="select" aria-label="Clip" :value="thing.motion?.clip ?? ''" @change="choose" @keydown.stop>
+      <option value="">nothing, it stands</option>
+      <option v-for="one in clips" :key="one.name" :value="one.name">{{ one.name }}</option>
+    </select>
+  </label>
+  <div v-if="thing.motion" class="line">
+    <span>
+      from frame
+      <InlineNumber
+        label="First frame of the clip"
+        :model-value="thing.motion.start"
+        :min="-10000"
+        :max="100000"
+        @change="set('start of its clip', { ...thing.motion!, start: $event })"
+      />
+    </span>
+    <label class="small repeat">
+      <input
+        type="checkbox"
+        :checked="thing.motion.repeat"
+        @change="set('repeat', { ...thing.motion!, repeat: ($event.target as HTMLInputElement).checked })"
+      />
+      again and again
+    </label>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding-left: 16px;
+  min-height: 28px;
+  margin-top: 4px;
+}
+.repeat {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
+.repeat input {
+  accent-color: var(--indigo);
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import {
+  quantityOf,
+  shapeSize,
+  SHAPES,
+  sheetGrid,
+  formatQuantity,
+  type Quantity,
+  type Shot,
+  type Thing,
+} from '@lumbra/core';
+import { computed } from 'vue';
+import type { z } from 'zod';
+import QuantityField from '../../fields/QuantityField.vue';
+import ThingQuantity from '../../fields/ThingQuantity.vue';
+import { useDocumentStore } from '../../stores/document';
+import { useExpectedTime } from '../run/expectedTime';
+import { substepsOf } from '@lumbra/core';
+import { useStageActs } from './useStageActs';
+
+// The dimensions of a thing's shape, and its longest side: “make this so long”.
+
+const props = defineProps<{ thing: Extract<Thing, { shape: unknown }> }>();
+const document = useDocumentStore();
+const { resize } = useStageActs();
+
+const shape = computed(() => props.thing.shape);
+const schema = computed(() => SHAPES[shape.value.kind].schema);
+const numbers = computed(() =>
+  Object.entries(schema.value.shape)
+    .filter(([, declared]) => quantityOf(declared as z.core.$ZodType) !== undefined)
+    .map(([name]) => ({ name, value: (shape.value as unknown as Record<string, number>)[name]! })),
+);
+const LENGTHS = ['width', 'height', 'depth', 'radius', 'topRadius', 'tubeRadius', 'wall'];
+const lengths = computed(() => numbers.value.map(({ name }) => name).filter((name) => LENGTHS.includes(name)));
+const sides = computed(() => shapeSize(shape.value, document.assets));
+const longest = computed(() => (sides.value ? Math.max(...sides.value) : 0));
+const LONGEST: Quantity = {
+  label: 'Longest side',
+  help: 'Makes the whole thing so long, in proportion. Its geometry changes; there is no hidden scale.',
+  unit: 'm',
+  min: 0.001,
+  max: 1000,
+  default: 1,
+  step: 0.005,
+};
+const substeps = computed(() => (document.shot ? substepsOf(document.shot, document.assets) : 0));
+const expected = useExpectedTime(substeps);
+const buys = computed(() => {
+  if (shape.value.kind !== 'sheet') return null;
+  const { columns, rows } = sheetGrid(shape.value);
+  const points = formatQuantity(columns * rows, '');
+  return `${columns} × ${rows} = ${points} points; the smallest fold is about ${formatQuantity(shape.value.spacing * 4, 'mm')} mm. The shot takes about ${expected.value} on this machine.`;
+});
+
+function find(draft: Shot): object | undefined {
+  const found = draft.things.find(({ id }) => id === props.thing.id);
+  return found && 'shape' in found ? found.shape : undefined;
+}
+
+/** “0.95 × 0.5 × 0.62” in one field sets it and those after it. */
+function several(from: string, values: number[]): void {
+  const names = lengths.value.slice(lengths.value.indexOf(from));
+  document.edit(`Size ${props.thing.name}`, (draft) => {
+    const target = find(draft) as Record<string, number> | undefined;
+    values.slice(0, names.length).forEach((value, i) => target && (target[names[i]!] = value));
+  });
+}
+
+function setLongest(value: number): void {
+  if (longest.value > 0) {
+    const by = value / longest.value;
+    void resize(props.thing, [by, by, by], `Make ${props.thing.name} ${formatQuantity(value, 'm')} m long`);
+  }
+}
+</script>
+
+<template>
+  <div class="section">
+    <h2 class="grow">{{ SHAPES[shape.kind].label }}</h2>
+    <span v-if="sides" class="small">{{ sides.map((side) => formatQuantity(side, 'm', 3)).join(' × ') }} m</span>
+  </div>
+  <ThingQuantity
+    v-for="number in numbers"
+    :key="`${thing.id}.${number.name}`"
+    :schema="schema"
+    :name="number.name"
+    :model-value="number.value"
+    :find="find"
+    :subject="thing.name"
+    :takes-several="lengths.includes(number.name)"
+    lazy
+    @several="several(number.name, $event)"
+  />
+  <QuantityField :quantity="LONGEST" :model-value="longest" :reset="longest" lazy @change="setLongest" />
+  <p v-if="buys" class="small note">{{ buys }}</p>
+</template>
+
+<style scoped>
+.note {
+  margin: 8px 0 0 16px;
+}
+</style>

@@ -1,0 +1,144 @@
+import {
+  combineMeshes,
+  createCloth,
+  createCollider,
+  createScenery,
+  freeName,
+  newId,
+  placeBy,
+  type Mesh,
+  type Thing,
+} from '@lumbra/core';
+import type { Repair, UpAxis } from '@lumbra/core/import';
+import { defineStore } from 'pinia';
+import { ref, shallowRef } from 'vue';
+import { importWorker } from '../workers/importClient';
+import type { ImportedMesh, ImportSummary } from '../workers/import.worker';
+import { useDocumentStore } from './document';
+import { errorText, useNoticeStore } from './notice';
+import { useSelectionStore } from './selection';
+
+/** Files above this are refused before they are read. */
+const LARGEST_FILE = 512 * 1024 * 1024;
+/** Files that are only read together with another one. */
+const BESIDES = /\.(bin|mtl|png|jpe?g|webp|ktx2)$/i;
+
+export const UNITS = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 } as const;
+export type ImportUnit = keyof typeof UNITS;
+
+export interface ImportChoices {
+  unit: ImportUnit;
+  up: UpAxis;
+  role: 'collider' | 'cloth' | 'scenery';
+  together: boolean;
+  repairs: Repair[];
+  clip: string | null;
+}
+
+/** Bringing mesh files in: read in a worker, shown in a dialogue, and put on the stage as one undoable edit. */
+export const useImportStore = defineStore('importing', () => {
+  const document = useDocumentStore();
+  const selection = useSelectionStore();
+  const notice = useNoticeStore();
+  const file = shallowRef<File | null>(null);
+  const summary = shallowRef<ImportSummary | null>(null);
+  const busy = ref<'reading' | 'mending' | null>(null);
+  let queue: File[] = [];
+  let others: File[] = [];
+
+  /** Takes files from the picker or from a drop, one after the other. */
+  function begin(files: Iterable<File>): void {
+    if (!document.writable()) return;
+    const all = [...files];
+    const meshes = all.filter(({ name }) => !BESIDES.test(name));
+    others = all.filter(({ name }) => BESIDES.test(name));
+    queue = meshes.length > 0 ? meshes : all;
+    if (meshes.length > 0) others = all.filter((one) => !meshes.includes(one));
+    void next();
+  }
+
+  async function next(): Promise<void> {
+    file.value = queue.shift() ?? null;
+    summary.value = null;
+    const current = file.value;
+    if (!current) return;
+    busy.value = 'reading';
+    try {
+      if (current.size > LARGEST_FILE) {
+        throw new Error(
+          `The file has ${(current.size / 1e9).toFixed(1)} GB; Lumbra reads meshes of up to 512 MB. Export it coarser, or in parts.`,
+        );
+      }
+      const read = await importWorker().read(current, others);
+      if (file.value !== current) return;
+      summary.value = read;
+      busy.value = null;
+    } catch (error) {
+      refuse(current, error);
+    }
+  }
+
+  function refuse(current: File, error: unknown): void {
+    busy.value = null;
+    notice.problem(`${current.name} was not imported; nothing was changed. ${errorText(error)}`);
+    void next();
+  }
+
+  function cancel(): void {
+    queue = [];
+    file.value = null;
+    summary.value = null;
+    busy.value = null;
+  }
+
+  async function take(choices: ImportChoices): Promise<void> {
+    const [current, read] = [file.value, summary.value];
+    if (!current || !read || !document.shot) return;
+    busy.value = 'mending';
+    try {
+      const options = { unit: UNITS[choices.unit], up: choices.up, repairs: choices.repairs };
+      const made = await importWorker().take(read.parts.map((_, index) => ({ index, options })));
+      const parts = choices.together && made.length > 1 ? [asOne(made, current.name)] : made;
+      const things: Thing[] = [];
+      for (const { name, mesh, center } of parts) {
+        const asset = newId();
+        await document.addAsset(asset, mesh);
+        things.push(thingOf(name, asset, mesh, center, choices));
+      }
+      const label = things.length > 1 ? `Import ${things.length} things` : `Import ${things[0]!.name}`;
+      const done = document.edit(label, (draft) => {
+        for (const thing of things) draft.things.push({ ...thing, name: freeName(draft, thing.name) });
+      });
+      if (done) selection.select(things[0]!.id);
+      busy.value = null;
+      void next();
+    } catch (error) {
+      refuse(current, error);
+    }
+  }
+
+  function thingOf(
+    name: string,
+    asset: string,
+    mesh: Mesh,
+    center: [number, number, number],
+    { role, clip }: ImportChoices,
+  ): Thing {
+    const given = { name: name.slice(0, 110), shape: { kind: 'mesh' as const, asset }, position: center };
+    const plays = clip !== null && mesh.motion?.clips.some((one) => one.name === clip);
+    const motion = plays ? { clip, start: document.shot!.firstFrame, repeat: false } : null;
+    if (role === 'cloth') return createCloth(given);
+    return role === 'scenery' ? createScenery({ ...given, motion }) : createCollider({ ...given, motion });
+  }
+
+  return { file, summary, busy, begin, take, cancel };
+});
+
+/** All parts as one mesh, around the first one's foot. */
+function asOne(made: readonly ImportedMesh[], file: string): ImportedMesh {
+  const [x, y, z] = made[0]!.center;
+  const meshes = made.map(({ mesh, center }) =>
+    placeBy(mesh, { center: [center[0] - x, center[1] - y, center[2] - z], rotation: [1, 0, 0, 0, 1, 0, 0, 0, 1] }),
+  );
+  return { name: file.replace(/\.\w+$/, '') || 'Mesh', mesh: combineMeshes(meshes), center: [x, y, z] };
+}
