@@ -73,7 +73,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
 
   const worst = (await row.getAttribute('title'))!.match(/frame (\d+)/)![1]!;
   await row.click();
-  await expect(page.getByTestId('frame')).toHaveText(worst);
+  await expect(page.getByTestId('frame')).toHaveValue(worst);
   await expect(page.getByTestId('mark')).toContainText('Over-stretch');
   await expect(page.getByTestId('signal')).toContainText('%');
 

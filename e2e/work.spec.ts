@@ -21,7 +21,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   // Bake.
   await bake(page, 24);
   await expect(page.getByTestId('thread-firm')).toHaveCount(1);
-  await expect(page.getByTestId('frame')).toHaveText('24');
+  await expect(page.getByTestId('frame')).toHaveValue('24');
 
   // Same bits as node computes.
   const frames: string[] = [];
@@ -50,11 +50,11 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
 
   // Scrub with the keys and on the track.
   await page.keyboard.press('ArrowLeft');
-  await expect(page.getByTestId('frame')).toHaveText('23');
+  await expect(page.getByTestId('frame')).toHaveValue('23');
   const track = page.getByRole('slider', { name: 'Frame' });
   const box = (await track.boundingBox())!;
   await page.mouse.click(box.x + 22, box.y + 40);
-  await expect(page.getByTestId('frame')).toHaveText('1');
+  await expect(page.getByTestId('frame')).toHaveValue('1');
 
   // Reload: the bake is there, and is firm.
   await expect(page.getByTestId('saved')).toHaveText('Saved');

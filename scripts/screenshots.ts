@@ -47,9 +47,13 @@ await page.goto('/shot/nf050');
 await drawn(page);
 await station(page, 'Run');
 await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
-await page.waitForFunction(() => Number(document.querySelector('[data-testid=frame]')?.textContent) >= 57, undefined, {
-  timeout: 300_000,
-});
+await page.waitForFunction(
+  () => Number(document.querySelector<HTMLInputElement>('[data-testid=frame]')?.value) >= 57,
+  undefined,
+  {
+    timeout: 300_000,
+  },
+);
 await page.getByRole('button', { name: /^Stop, keep/ }).click();
 await page.getByRole('button', { name: /^Go on from frame/ }).waitFor({ timeout: 30_000 });
 await take('run-folding');

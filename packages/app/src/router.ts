@@ -3,7 +3,7 @@ import { createRouter, createWebHistory } from 'vue-router';
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'home', component: () => import('./screens/HomeScreen.vue') },
+    { path: '/', name: 'home', component: () => import('./screens/home/HomeScreen.vue') },
     { path: '/shot/:id', name: 'bench', component: () => import('./screens/BenchScreen.vue'), props: true },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

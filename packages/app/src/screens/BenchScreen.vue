@@ -11,6 +11,7 @@ import { useSelectionStore } from '../stores/selection';
 import Timeline from '../timeline/Timeline.vue';
 import Viewport from '../viewport/Viewport.vue';
 import CastPanel from './CastPanel.vue';
+import ImportDialog from './ImportDialog.vue';
 import KeysDialog from './KeysDialog.vue';
 import StationRail from './StationRail.vue';
 import { STATIONS } from './stations';
@@ -65,11 +66,14 @@ onBeforeRouteLeave(async () => {
     // A card without a new picture is no reason to keep the artist here.
   }
 });
-onBeforeUnmount(() => run.stop());
+onBeforeUnmount(() => {
+  run.stop();
+  document.close();
+});
 </script>
 
 <template>
-  <main v-if="ready" class="bench">
+  <main v-if="ready" class="bench" :class="{ tall: selection.tallTimeline }">
     <TopBar @keys="keysOpen = true" />
     <StationRail />
     <component :is="panel" :key="selection.station" />
@@ -77,6 +81,7 @@ onBeforeUnmount(() => run.stop());
     <CastPanel />
     <Timeline />
     <KeysDialog v-model="keysOpen" />
+    <ImportDialog />
   </main>
   <main v-else-if="problem" class="missing">
     <h1>This shot cannot be opened</h1>
@@ -91,6 +96,9 @@ onBeforeUnmount(() => run.stop());
   height: 100%;
   grid-template: var(--topbar) minmax(0, 1fr) var(--timeline) / var(--rail) var(--panel) minmax(0, 1fr) var(--cast);
   grid-template-areas: 'top top top top' 'rail panel view cast' 'timeline timeline timeline timeline';
+}
+.bench.tall {
+  --timeline: 280px;
 }
 .missing {
   display: grid;

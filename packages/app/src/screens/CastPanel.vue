@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { formatQuantity, pointCount, shapeMesh, type Role, type Thing } from '@lumbra/core';
-import { Box, Crosshair, Eye, EyeOff, Mountain } from '@lucide/vue';
-import { computed } from 'vue';
+import { Box, Crosshair, Eye, EyeOff, Mountain, TriangleAlert } from '@lucide/vue';
+import { computed, ref } from 'vue';
+import { useStageActs } from '../stations/stage/useStageActs';
+import { useChecksStore } from '../stores/checks';
 import { useDocumentStore } from '../stores/document';
 import { useSelectionStore } from '../stores/selection';
 
@@ -12,15 +14,71 @@ const GROUPS: { role: Role; label: string }[] = [
   { role: 'scenery', label: 'Scenery' },
 ];
 const ICONS = { collider: Box, peg: Crosshair, scenery: Mountain };
+const RIDER_TYPE = 'application/x-lumbra-rider';
+
+interface Row {
+  thing: Thing;
+  /** How deep it stands under what it rides, within its group. */
+  depth: number;
+  /** What it rides, where that stands in another group. */
+  rides: string | null;
+}
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
+const checks = useChecksStore();
+const acts = useStageActs();
 const things = computed(() => document.shot?.things ?? []);
 const groups = computed(() =>
-  GROUPS.map((group) => ({ ...group, things: things.value.filter(({ role }) => role === group.role) })).filter(
-    (group) => group.things.length > 0,
+  GROUPS.map((group) => ({ ...group, rows: rowsOf(things.value.filter(({ role }) => role === group.role)) })).filter(
+    (group) => group.rows.length > 0,
   ),
 );
+const alsoSelected = computed(() => new Set(selection.others));
+const flagged = computed(() => new Map(checks.findings.map(({ thing, text }) => [thing, text])));
+/** Ids that are dragged onto what they are to ride, and the row that they are over; null is no row. */
+const dragged = ref<string[]>([]);
+const over = ref<string | null>(null);
+
+/** Things of a group, each under what it rides. */
+function rowsOf(group: Thing[]): Row[] {
+  const inGroup = new Set(group.map(({ id }) => id));
+  const rows: Row[] = [];
+  const add = (thing: Thing, depth: number) => {
+    const far = thing.parent !== null && !inGroup.has(thing.parent);
+    rows.push({ thing, depth, rides: far ? (things.value.find(({ id }) => id === thing.parent)?.name ?? null) : null });
+    for (const rider of group) if (rider.parent === thing.id) add(rider, depth + 1);
+  };
+  for (const thing of group) if (thing.parent === null || !inGroup.has(thing.parent)) add(thing, 0);
+  return rows;
+}
+
+function press(event: MouseEvent, thing: Thing): void {
+  selection.select(thing.id, event.shiftKey || event.ctrlKey || event.metaKey);
+}
+
+function startDrag(event: DragEvent, thing: Thing): void {
+  const all = selection.allSelected();
+  dragged.value = all.includes(thing.id) ? all : [thing.id];
+  event.dataTransfer?.setData(RIDER_TYPE, thing.id);
+}
+
+function overRow(event: DragEvent, id: string): void {
+  if (dragged.value.length === 0 || dragged.value.includes(id)) return;
+  event.preventDefault();
+  over.value = id;
+}
+
+function dropOn(carrier: string | null): void {
+  const ids = dragged.value;
+  endDrag();
+  if (ids.length > 0 && (carrier === null || !ids.includes(carrier))) acts.ride(ids, carrier);
+}
+
+function endDrag(): void {
+  dragged.value = [];
+  over.value = null;
+}
 
 function points(thing: Thing): string {
   if (thing.role !== 'cloth') return '';
@@ -46,24 +104,44 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
       <h2 class="grow">Cast</h2>
       <span class="small">{{ things.length }} {{ things.length === 1 ? 'thing' : 'things' }}</span>
     </header>
-    <div class="list">
+    <div class="list" @dragover="dragged.length > 0 && $event.preventDefault()" @drop.prevent="dropOn(null)">
       <p v-if="things.length === 0" class="small empty">No things yet. Add them at the Stage.</p>
       <template v-for="group in groups" :key="group.role">
         <div class="group small">
           <span class="grow">{{ group.label }}</span><span v-if="group.role === 'cloth'">points</span>
         </div>
         <div
-          v-for="thing in group.things"
+          v-for="{ thing, depth, rides } in group.rows"
           :key="thing.id"
           class="thing stitched"
-          :class="{ hidden: !thing.visible }"
+          :class="{ hidden: !thing.visible, also: alsoSelected.has(thing.id), over: over === thing.id }"
           :aria-current="thing.id === selection.thingId"
+          draggable="true"
+          @dragstart="startDrag($event, thing)"
+          @dragend="endDrag"
+          @dragover="overRow($event, thing.id)"
+          @dragleave="over = null"
+          @drop.prevent.stop="dropOn(thing.id)"
         >
-          <button type="button" class="name" @click="selection.select(thing.id)">
+          <button
+            type="button"
+            class="name"
+            :style="{ paddingLeft: `${12 + depth * 12}px` }"
+            :title="`${thing.name}${rides ? `, rides ${rides}` : ''}. Drag it onto what it is to ride`"
+            @click="press($event, thing)"
+          >
             <span v-if="thing.role === 'cloth'" class="swatch" :style="{ background: thing.print.colour }" />
             <component :is="ICONS[thing.role]" v-else :size="16" :stroke-width="1.5" class="mark" />
             <span class="cut grow">{{ thing.name }}</span>
-            <span class="small">{{ points(thing) }}</span>
+            <TriangleAlert
+              v-if="flagged.has(thing.id)"
+              :size="14"
+              :stroke-width="1.5"
+              class="flag"
+              :aria-label="flagged.get(thing.id)"
+            />
+            <span v-if="rides" class="small cut rides">on {{ rides }}</span>
+            <span v-else class="small">{{ points(thing) }}</span>
           </button>
           <button
             type="button"
@@ -87,6 +165,7 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
           <span v-else class="tool" />
         </div>
       </template>
+      <p v-if="dragged.length > 0" class="small empty">Let go on a thing to ride it, or here to ride nothing.</p>
     </div>
     <footer class="small"><i class="run on" />in the run<span class="grow" /><i class="run" />left out</footer>
   </aside>
@@ -136,6 +215,22 @@ header {
 }
 .thing[aria-current='true'] .name > span:nth-child(2) {
   font-weight: 600;
+}
+.thing.also {
+  background: color-mix(in srgb, var(--linen-0) 80%, transparent);
+}
+.thing.also .name > span:nth-child(2) {
+  font-weight: 600;
+}
+.thing.over {
+  box-shadow: inset 0 0 0 2px var(--indigo);
+}
+.flag {
+  color: var(--weld);
+  flex: none;
+}
+.rides {
+  max-width: 72px;
 }
 .name {
   display: flex;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { useChecksStore } from '../stores/checks';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
@@ -9,10 +10,17 @@ const CELL = 80;
 const document = useDocumentStore();
 const run = useRunStore();
 const selection = useSelectionStore();
+const checks = useChecksStore();
 const active = computed(() => STATIONS.findIndex(({ id }) => id === selection.station));
 const knots = computed(() =>
-  STATIONS.map(({ knot }) => (document.shot ? knot(document.shot, run.bake !== null) : 'empty')),
+  STATIONS.map(({ id, knot }) => {
+    const found = checks.findings.filter(({ station }) => station === id);
+    if (found.some(({ grave }) => grave)) return 'fails';
+    if (found.length > 0) return 'worth-a-look';
+    return document.shot ? knot(document.shot, run.bake !== null) : 'empty';
+  }),
 );
+const TITLES: Record<string, string> = { fails: ': a check fails', 'worth-a-look': ': a check is worth a look' };
 </script>
 
 <template>
@@ -34,7 +42,7 @@ const knots = computed(() =>
       :key="station.id"
       type="button"
       :aria-current="selection.station === station.id ? 'page' : undefined"
-      :title="`${station.label} (${i + 1})`"
+      :title="`${station.label} (${i + 1})${TITLES[knots[i]!] ?? ''}`"
       @click="selection.station = station.id"
     >
       <component :is="station.icon" :size="24" :stroke-width="1.5" />
@@ -100,5 +108,13 @@ circle {
 }
 .used.active {
   fill: var(--indigo);
+}
+.worth-a-look,
+.fails {
+  stroke: var(--linen-1);
+  fill: var(--weld);
+}
+.fails {
+  fill: var(--madder);
 }
 </style>

@@ -3,6 +3,8 @@ import { Keyboard, Redo2, Undo2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { useDocumentStore } from '../stores/document';
 import BrandMark from './BrandMark.vue';
+import ChecksButton from './ChecksButton.vue';
+import HistoryButton from './HistoryButton.vue';
 import ThemeButton from './ThemeButton.vue';
 
 defineEmits<{ keys: [] }>();
@@ -19,6 +21,11 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
       <b class="strong">{{ document.shot?.code }} {{ document.shot?.name }}</b>
     </nav>
     <span class="grow" />
+    <div v-if="document.readOnly" class="elsewhere small" role="status">
+      Another tab edits this shot; here it can only be looked at.
+      <button type="button" class="choice" @click="document.takeOver()">Edit here instead</button>
+    </div>
+    <ChecksButton />
     <button
       type="button"
       class="icon-button"
@@ -39,6 +46,7 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
     >
       <Redo2 :size="16" :stroke-width="1.5" />
     </button>
+    <HistoryButton />
     <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{
       savedText
     }}</span>
@@ -69,6 +77,14 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
 }
 .crumb a:hover {
   color: var(--ink-9);
+}
+.elsewhere {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding-left: 12px;
+  margin-right: 12px;
+  border-left: 2px dashed var(--weld);
 }
 .saved {
   padding: 0 8px;

@@ -3,7 +3,7 @@ import type { Shot } from '@lumbra/core';
 import { defineAsyncComponent, type Component } from 'vue';
 import type { StationId } from '../stores/selection';
 
-/** State of a station's knot: nothing here yet, in use. */
+/** State of a station's knot by what is there: nothing yet, in use. What the checks find goes before it. */
 export type Knot = 'empty' | 'used';
 
 /** The stations, in the order of the work. Each is one file in stations/ and one line here. */

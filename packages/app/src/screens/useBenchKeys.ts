@@ -1,7 +1,10 @@
+import { deleteKnots } from '@lumbra/core';
 import { useEventListener } from '@vueuse/core';
+import { useStageActs } from '../stations/stage/useStageActs';
 import { useDocumentStore } from '../stores/document';
+import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
-import { useSelectionStore } from '../stores/selection';
+import { useSelectionStore, type Tool } from '../stores/selection';
 import { STATIONS } from './stations';
 
 /** What the keys do, for the sheet under “?”. */
@@ -10,17 +13,35 @@ export const KEYS = [
   { keys: 'left, right', does: 'one frame back or on' },
   { keys: `1 to ${STATIONS.length}`, does: 'go to a station' },
   { keys: 'J, L, B', does: 'settle, live, bake' },
+  { keys: 'K', does: 'key the place of the selection at this frame' },
+  { keys: 'M, T, Y', does: 'move, turn, size the selection' },
+  { keys: 'Delete', does: 'delete the selected keys, else the selected things' },
+  { keys: 'ctrl+D', does: 'duplicate the selected things' },
   { keys: 'C', does: 'centre the view on the selection' },
   { keys: 'Esc', does: 'stop what runs, leave a tool' },
   { keys: 'ctrl+Z, ctrl+shift+Z', does: 'undo, redo' },
   { keys: '?', does: 'this sheet' },
 ];
 
+const TOOLS: Record<string, Tool> = { m: 'move', t: 'turn', y: 'size' };
+
 /** The bench's keys; fields keep theirs. */
-export function useBenchKeys(acts: { centre: () => void; showKeys: () => void; play: () => void }): void {
+export function useBenchKeys(view: { centre: () => void; showKeys: () => void; play: () => void }): void {
   const document = useDocumentStore();
   const run = useRunStore();
   const selection = useSelectionStore();
+  const keying = useKeyingStore();
+  const acts = useStageActs();
+
+  function remove(): void {
+    const places = selection.knots;
+    if (places.length === 0) {
+      if (selection.station === 'stage') acts.remove();
+      return;
+    }
+    const label = places.length > 1 ? `Delete ${places.length} keys` : 'Delete a key';
+    if (document.edit(label, (draft) => deleteKnots(draft, places))) selection.knots = [];
+  }
 
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement;
@@ -31,6 +52,9 @@ export function useBenchKeys(acts: { centre: () => void; showKeys: () => void; p
         event.preventDefault();
         if (event.shiftKey) document.redo();
         else document.undo();
+      } else if (key === 'd' && selection.station === 'stage') {
+        event.preventDefault();
+        acts.duplicate();
       }
       return;
     }
@@ -39,16 +63,22 @@ export function useBenchKeys(acts: { centre: () => void; showKeys: () => void; p
     else if (key === ' ') {
       // A focused button or switch keeps its own space.
       if (target.matches('button, a, input')) return;
-      acts.play();
+      view.play();
     } else if (key === 'arrowleft') run.goTo(run.frame - 1);
     else if (key === 'arrowright') run.goTo(run.frame + 1);
     else if (key === 'b') void run.startBake();
     else if (key === 'l') void run.startLive();
     else if (key === 'j') void run.startSettle();
-    else if (key === 'c') acts.centre();
-    else if (key === '?') acts.showKeys();
-    else if (key === 'escape') {
+    else if (key === 'c') view.centre();
+    else if (key === '?') view.showKeys();
+    else if (key === 'k') keying.keyPlace();
+    else if (key === 'delete' || key === 'backspace') remove();
+    else if (TOOLS[key]) {
+      selection.station = 'stage';
+      selection.tool = selection.tool === TOOLS[key] ? 'look' : TOOLS[key];
+    } else if (key === 'escape') {
       if (selection.tool !== 'look') selection.tool = 'look';
+      else if (selection.knots.length > 0) selection.knots = [];
       else run.stop();
     } else return;
     event.preventDefault();

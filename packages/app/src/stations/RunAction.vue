@@ -2,6 +2,7 @@
 import { Square } from '@lucide/vue';
 import { computed } from 'vue';
 import { useRunStore } from '../stores/run';
+import CheckLine from './CheckLine.vue';
 
 // The primary action of the stations before Run: settle, or stop what is running.
 
@@ -18,6 +19,7 @@ const stopLabel = computed(() => {
 </script>
 
 <template>
+  <CheckLine />
   <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
     <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
   </button>

@@ -5,6 +5,8 @@ export interface ProductionRow {
   id: string;
   name: string;
   note: string;
+  /** When it was deleted: it can be brought back until it is erased. */
+  deleted?: number;
 }
 
 export interface ShotRow {
@@ -15,6 +17,8 @@ export interface ShotRow {
   shot: Shot;
   updated: number;
   picture?: Blob;
+  /** When it was deleted: it can be brought back until it is erased. */
+  deleted?: number;
 }
 
 /** The undo list of a shot, so that it outlives its tab. */

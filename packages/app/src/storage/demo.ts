@@ -3,6 +3,7 @@ import { database } from './database';
 
 /** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
 export async function ensureDemo(): Promise<void> {
+  // Also where it was deleted: it can be brought back, or opened again.
   if (await database.productions.get(NIGHT_FERRY.id)) return;
   await restoreDemo();
 }
@@ -13,7 +14,11 @@ export async function restoreDemo(): Promise<void> {
     await database.productions.put({ id: NIGHT_FERRY.id, name: NIGHT_FERRY.name, note: NIGHT_FERRY.note });
     for (const [order, build] of NIGHT_FERRY.shots.entries()) {
       const shot = build();
-      if (await database.shots.get(shot.id)) continue;
+      const known = await database.shots.get(shot.id);
+      if (known) {
+        if (known.deleted !== undefined) await database.shots.update(shot.id, { deleted: undefined });
+        continue;
+      }
       await database.shots.put({ id: shot.id, production: NIGHT_FERRY.id, order, shot, updated: Date.now() });
     }
   });

@@ -1,9 +1,10 @@
 import { newId } from '@lumbra/core';
 import { database, type ProductionRow } from './database';
-import { copyShot, deleteShot, listShots, restoreShot, type KeptShot } from './shots';
+import { copyShot, eraseShot, listShots } from './shots';
 
 export async function listProductions(): Promise<ProductionRow[]> {
-  return database.productions.toArray();
+  const rows = await database.productions.toArray();
+  return rows.filter(({ deleted }) => deleted === undefined);
 }
 
 export async function addProduction(name: string, note = ''): Promise<ProductionRow> {
@@ -23,23 +24,18 @@ export async function copyProduction(from: ProductionRow): Promise<ProductionRow
   return copy;
 }
 
-/** All that is kept of a production, to bring it back after it was deleted. */
-export interface KeptProduction {
-  row: ProductionRow;
-  shots: KeptShot[];
+/** Takes a production away with all its shots. Nothing of it is lost until it is erased. */
+export async function deleteProduction(id: string): Promise<void> {
+  await database.productions.update(id, { deleted: Date.now() });
 }
 
-export async function deleteProduction(row: ProductionRow): Promise<KeptProduction> {
-  const shots: KeptShot[] = [];
-  for (const { id } of await listShots(row.id)) {
-    const kept = await deleteShot(id);
-    if (kept) shots.push(kept);
-  }
-  await database.productions.delete(row.id);
-  return { row, shots };
+export async function restoreProduction(id: string): Promise<void> {
+  await database.productions.update(id, { deleted: undefined });
 }
 
-export async function restoreProduction({ row, shots }: KeptProduction): Promise<void> {
-  await database.productions.put(row);
-  for (const shot of shots) await restoreShot(shot);
+/** Deletes a production and its shots for good. */
+export async function eraseProduction(id: string): Promise<void> {
+  const shots = await database.shots.where('production').equals(id).primaryKeys();
+  for (const shot of shots) await eraseShot(shot);
+  await database.productions.delete(id);
 }

@@ -1,9 +1,10 @@
 import { newId, readShot, type Edit, type Mesh, type Shot } from '@lumbra/core';
 import { deleteBake } from './bakes';
-import { database, type AssetRow, type HistoryRow, type ProductionRow, type ShotRow } from './database';
+import { database, type HistoryRow, type ProductionRow, type ShotRow } from './database';
 
 export async function listShots(production: string): Promise<ShotRow[]> {
-  return database.shots.where('production').equals(production).sortBy('order');
+  const rows = await database.shots.where('production').equals(production).sortBy('order');
+  return rows.filter(({ deleted }) => deleted === undefined);
 }
 
 export interface OpenedShot {
@@ -16,7 +17,7 @@ export interface OpenedShot {
 /** Reads a shot with its assets and its undo list. Throws ShotError when the kept document is no longer valid. */
 export async function openShot(id: string): Promise<OpenedShot | undefined> {
   const row = await database.shots.get(id);
-  if (!row) return undefined;
+  if (!row || row.deleted !== undefined) return undefined;
   const [assets, history, production] = await Promise.all([
     database.assets.where('shot').equals(id).toArray(),
     database.histories.get(id),
@@ -63,35 +64,22 @@ export async function addShot(production: string, shot: Shot, assets: ReadonlyMa
   });
 }
 
-/** All that is kept of a shot but its bake, to bring it back after it was deleted. */
-export interface KeptShot {
-  row: ShotRow;
-  assets: AssetRow[];
-  history: HistoryRow | undefined;
+/** Takes a shot away from its production. Nothing of it is lost until it is erased. */
+export async function deleteShot(id: string): Promise<void> {
+  await database.shots.update(id, { deleted: Date.now() });
 }
 
-export async function deleteShot(id: string): Promise<KeptShot | undefined> {
+export async function restoreShot(id: string): Promise<void> {
+  await database.shots.update(id, { deleted: undefined });
+}
+
+/** Deletes a shot for good, with its meshes, its undo list and its bake. */
+export async function eraseShot(id: string): Promise<void> {
   await deleteBake(id);
-  return database.transaction('rw', database.shots, database.assets, database.histories, async () => {
-    const row = await database.shots.get(id);
-    if (!row) return undefined;
-    const kept = {
-      row,
-      assets: await database.assets.where('shot').equals(id).toArray(),
-      history: await database.histories.get(id),
-    };
+  await database.transaction('rw', database.shots, database.assets, database.histories, async () => {
     await database.shots.delete(id);
     await database.histories.delete(id);
     await database.assets.where('shot').equals(id).delete();
-    return kept;
-  });
-}
-
-export async function restoreShot({ row, assets, history }: KeptShot): Promise<void> {
-  await database.transaction('rw', database.shots, database.assets, database.histories, async () => {
-    await database.shots.put(row);
-    await database.assets.bulkPut(assets);
-    if (history) await database.histories.put(history);
   });
 }
 
@@ -110,7 +98,7 @@ export async function copyShot(
   return copy.id;
 }
 
-export async function renameShot(id: string, name: string): Promise<void> {
+export async function renameShot(id: string, { name, code }: { name: string; code: string }): Promise<void> {
   const row = await database.shots.get(id);
-  if (row) await database.shots.update(id, { shot: { ...row.shot, name }, updated: Date.now() });
+  if (row) await database.shots.update(id, { shot: { ...row.shot, name, code }, updated: Date.now() });
 }

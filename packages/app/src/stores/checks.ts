@@ -1,7 +1,7 @@
 import { applyPatches } from 'immer';
 import type { CheckFinding, CheckStation } from '@lumbra/core/checks';
 import { defineStore } from 'pinia';
-import { computed, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { checksWorker } from '../workers/checksClient';
 import { useDocumentStore } from './document';
@@ -19,6 +19,8 @@ export const useChecksStore = defineStore('checks', () => {
   const router = useRouter();
   const findings = shallowRef<readonly CheckFinding[]>([]);
   const grave = computed(() => findings.value.filter((finding) => finding.grave));
+  /** Whether the list of findings is open. */
+  const open = ref(false);
   let timer = 0;
   let looking = false;
   let again = false;
@@ -75,5 +77,5 @@ export const useChecksStore = defineStore('checks', () => {
     }
   }
 
-  return { findings, grave, stations, mend };
+  return { findings, grave, stations, open, mend };
 });

@@ -128,8 +128,8 @@ export const useKeyingStore = defineStore('keying', () => {
     const frame = run.frame;
     const asked = question.value?.thing === thing ? question.value.values[number] : undefined;
     if (question.value && asked !== undefined) {
-      const { [number]: _, ...rest } = question.value.values;
-      question.value = Object.keys(rest).length > 0 ? { ...question.value, values: rest } : null;
+      const rest = Object.entries(question.value.values).filter(([other]) => other !== number);
+      question.value = rest.length > 0 ? { ...question.value, values: Object.fromEntries(rest) } : null;
     }
     document.edit(here ? `Delete the key of ${label}` : `Key ${label}`, (draft) => {
       if (here) deleteKnots(draft, [{ thing, number, frame }]);
@@ -151,7 +151,21 @@ export const useKeyingStore = defineStore('keying', () => {
     document.edit(`Key ${thing.name}`, (draft) => keyNow(draft, thing.id, numbers, run.frame));
   }
 
+  /** The shot with the values that wait for an answer in their place, to be looked at. */
+  function preview(shot: Shot): Shot {
+    const asked = question.value;
+    if (!asked || asked.frame !== run.frame || asked.thing === null) return shot;
+    const things = shot.things.map((thing) => {
+      if (thing.id !== asked.thing) return thing;
+      const shown = structuredClone(thing);
+      shown.keys = shown.keys.filter(({ number }) => !(number in asked.values));
+      for (const [number, value] of Object.entries(asked.values)) setConstant(shown, number, value);
+      return shown;
+    });
+    return { ...shot, things };
+  }
+
   const asking = computed(() => (question.value?.frame === run.frame ? question.value : null));
 
-  return { question: asking, goingOn, keyState, shown, change, answer, toggle, keyPlace };
+  return { question: asking, goingOn, keyState, shown, change, answer, toggle, keyPlace, preview };
 });

@@ -30,6 +30,8 @@ export const useSelectionStore = defineStore('selection', () => {
   /** A standing figure for scale, and the surfaces that cloth meets. */
   const silhouette = ref(false);
   const showContact = ref(false);
+  /** The timeline is raised, to see curves large. */
+  const tallTimeline = ref(false);
 
   /** A place that is pointed out in the viewport, in m, and what is wrong there. */
   const mark = shallowRef<{ place: [number, number, number]; text: string } | null>(null);
@@ -92,6 +94,7 @@ export const useSelectionStore = defineStore('selection', () => {
     curve,
     silhouette,
     showContact,
+    tallTimeline,
     mark,
     signal,
     thing,

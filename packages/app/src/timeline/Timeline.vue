@@ -1,81 +1,88 @@
 <script setup lang="ts">
-import { formatQuantity } from '@lumbra/core';
-import { ChevronFirst, ChevronLast, ChevronLeft, ChevronRight, Pause, Play } from '@lucide/vue';
+import { formatQuantity, keyedNumbers, numberQuantity, valueAt } from '@lumbra/core';
+import {
+  ChevronFirst,
+  ChevronLast,
+  ChevronLeft,
+  ChevronRight,
+  ChevronsDown,
+  ChevronsUp,
+  Pause,
+  Play,
+} from '@lucide/vue';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import InlineNumber from '../fields/InlineNumber.vue';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
-import { useSelectionStore } from '../stores/selection';
+import { useSelectionStore, type SignalId } from '../stores/selection';
+import CurveRow from './CurveRow.vue';
+import { followDrag } from './drag';
+import KnotBar from './KnotBar.vue';
+import KnotRow from './KnotRow.vue';
+import { KNOTS, RULER, THREAD } from './rows';
+import SignalRow from './SignalRow.vue';
 import { SIGNALS } from './signals';
+import ThreadRow from './ThreadRow.vue';
+import { useFrameScale } from './useFrameScale';
+import { useKnots } from './useKnots';
 import { usePlayback } from './usePlayback';
-
-const MARGIN = 20;
 
 const document = useDocumentStore();
 const run = useRunStore();
 const selection = useSelectionStore();
 const { toggle } = usePlayback();
+const { owners } = useKnots();
 const track = ref<HTMLElement | null>(null);
 const { width } = useElementSize(track);
+const scale = useFrameScale(width);
+const x = (frame: number) => scale.value.x(frame);
 
 const shot = computed(() => document.shot!);
-const low = computed(() => shot.value.firstFrame - shot.value.preRoll);
-const high = computed(() => Math.max(shot.value.lastFrame, low.value + 1));
-const x = (frame: number) =>
-  MARGIN + ((frame - low.value) / (high.value - low.value)) * Math.max(1, width.value - 2 * MARGIN - 28);
-const tickStep = computed(() => {
-  const per = (high.value - low.value) / Math.max(1, (width.value - 2 * MARGIN) / 60);
-  return [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000].find((step) => step >= per) ?? 2000;
-});
-const ticks = computed(() => {
-  const first = Math.ceil(low.value / tickStep.value) * tickStep.value;
-  const found: number[] = [];
-  for (let at = first; at <= high.value; at += tickStep.value) found.push(at);
-  return found;
-});
-const baked = computed(() =>
-  run.bakedUntil === null || run.stats.length === 0 ? null : { from: run.stats[0]!.frame, to: run.bakedUntil },
-);
-const twists = computed(() => {
-  if (!baked.value || run.stale) return [];
-  const marks: number[] = [];
-  for (let at = x(baked.value.from) + 4; at < x(baked.value.to) - 2; at += 7) marks.push(at);
-  return marks;
-});
+const height = computed(() => (selection.tallTimeline ? 279 : 119));
 const signal = computed(() => SIGNALS.find(({ id }) => id === selection.signal)!);
-/** What the full height of the track stands for: enough for the bake's largest value. */
-const top = computed(() => Math.max(signal.value.top, ...run.stats.map(({ stats }) => signal.value.value(stats))));
-const curve = computed(() =>
-  run.stats
-    .map(({ frame, stats }) => `${x(frame).toFixed(1)},${signalY(signal.value.value(stats)).toFixed(1)}`)
-    .join(' '),
+/** Keyed numbers of what is selected, for the list of curves. */
+const keyed = computed(() =>
+  owners.value.flatMap(({ id, owner }) =>
+    keyedNumbers(owner).map((number) => ({ thing: id, number, label: numberQuantity(owner, number)!.label, owner })),
+  ),
 );
-const inWords = (value: number, figures: number) =>
-  `${formatQuantity(value, signal.value.unit, figures)} ${signal.value.unit}`.trim();
-const current = computed(() => (run.currentStats ? inWords(signal.value.value(run.currentStats), 2) : '–'));
-
-function signalY(value: number): number {
-  return 116 - 36 * Math.min(1, value / top.value);
-}
-
-function frameAt(event: PointerEvent): number {
-  const left = track.value!.getBoundingClientRect().left;
+/** The number whose curve is drawn, while it is keyed and its owner is selected; else a number of the bake. */
+const curve = computed(() => {
+  const wanted = selection.curve;
   return (
-    low.value +
-    ((event.clientX - left - MARGIN) / Math.max(1, width.value - 2 * MARGIN - 28)) * (high.value - low.value)
+    wanted && (keyed.value.find(({ thing, number }) => thing === wanted.thing && number === wanted.number) ?? null)
   );
+});
+const current = computed(() => {
+  if (curve.value) {
+    const { owner, number } = curve.value;
+    const { unit } = numberQuantity(owner, number)!;
+    return `${formatQuantity(valueAt(owner, number, run.frame), unit, 4)} ${unit}`.trim();
+  }
+  if (!run.currentStats) return '–';
+  const { unit, value } = signal.value;
+  return `${formatQuantity(value(run.currentStats), unit, 2)} ${unit}`.trim();
+});
+
+function chooseCurve(event: Event): void {
+  const [kind, value] = (event.target as HTMLSelectElement).value.split(':') as [string, string];
+  if (kind === 'signal') {
+    selection.signal = value as SignalId;
+    selection.curve = null;
+  } else {
+    const { thing, number } = keyed.value[Number(value)]!;
+    selection.curve = { thing, number };
+  }
 }
 
 function scrub(event: PointerEvent): void {
   if (event.button !== 0) return;
-  const target = event.currentTarget as SVGElement;
-  target.setPointerCapture(event.pointerId);
+  const { left } = track.value!.getBoundingClientRect();
   run.playing = false;
-  run.goTo(frameAt(event));
-  const move = (at: PointerEvent) => run.goTo(frameAt(at));
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', () => target.removeEventListener('pointermove', move), { once: true });
+  const go = (at: PointerEvent) => run.goTo(scale.value.frameAt(at.clientX - left));
+  go(event);
+  followDrag(event, { move: (_dx, _dy, at) => go(at), end: () => undefined });
 }
 
 function setRange(key: 'firstFrame' | 'lastFrame' | 'preRoll' | 'frameRate', label: string, value: number): void {
@@ -118,7 +125,16 @@ watch(
           <ChevronLast :size="16" :stroke-width="1.5" />
         </button>
         <span class="frame"
-          ><b data-testid="frame">{{ run.frame }}</b> <span class="small">of {{ run.lastFrame }}</span></span
+          ><InlineNumber
+            label="Current frame"
+            data-testid="frame"
+            :model-value="run.frame"
+            :min="run.firstFrame"
+            :max="run.lastFrame"
+            whole
+            @change="run.goTo($event)"
+          />
+          <span class="small">of {{ run.lastFrame }}</span></span
         >
       </div>
       <div class="range small">
@@ -160,18 +176,42 @@ watch(
         /></span>
       </div>
       <div class="labels small">
-        <span>frame</span><span>thread</span
+        <span>frame</span><span>thread</span><span>keys</span
         ><span class="signal"
-          ><select v-model="selection.signal" aria-label="Curve" @keydown.stop>
-            <option v-for="entry in SIGNALS" :key="entry.id" :value="entry.id">{{ entry.label }}</option></select
-          ><br /><b class="strong" data-testid="signal">{{ current }}</b></span
-        >
+          ><select
+            aria-label="Curve"
+            :value="curve ? `number:${keyed.indexOf(curve)}` : `signal:${selection.signal}`"
+            @change="chooseCurve"
+            @keydown.stop
+          >
+            <optgroup label="Of the bake">
+              <option v-for="entry in SIGNALS" :key="entry.id" :value="`signal:${entry.id}`">{{ entry.label }}</option>
+            </optgroup>
+            <optgroup v-if="keyed.length" label="Keyed numbers">
+              <option v-for="(entry, i) in keyed" :key="i" :value="`number:${i}`">
+                {{ owners.length > 1 && 'name' in entry.owner ? `${entry.owner.name}, ` : ''
+                }}{{ entry.label.toLowerCase() }}
+              </option>
+            </optgroup></select
+          ><b class="strong" data-testid="signal">{{ current }}</b>
+          <button
+            type="button"
+            class="tall"
+            :title="selection.tallTimeline ? 'Lower the timeline' : 'Raise the timeline, to see curves large'"
+            @click="selection.tallTimeline = !selection.tallTimeline"
+          >
+            <component
+              :is="selection.tallTimeline ? ChevronsDown : ChevronsUp"
+              :size="12"
+              :stroke-width="1.5"
+            /></button
+        ></span>
       </div>
     </div>
     <div ref="track" class="track">
       <svg
         width="100%"
-        height="119"
+        :height="height"
         role="slider"
         aria-label="Frame"
         :aria-valuenow="run.frame"
@@ -179,9 +219,9 @@ watch(
         :aria-valuemax="run.lastFrame"
         @pointerdown="scrub"
       >
-        <rect v-if="shot.preRoll > 0" :x="0" y="0" :width="x(shot.firstFrame)" height="119" class="pre-roll" />
-        <g v-for="tick in ticks" :key="tick" class="tick">
-          <line :x1="x(tick)" :x2="x(tick)" y1="18" y2="24" />
+        <rect v-if="shot.preRoll > 0" :x="0" y="0" :width="x(shot.firstFrame)" :height="height" class="pre-roll" />
+        <g v-for="tick in scale.ticks" :key="tick" class="tick">
+          <line :x1="x(tick)" :x2="x(tick)" :y1="RULER.bottom - 6" :y2="RULER.bottom" />
           <text
             v-if="x(tick) < x(run.frame) - 18 || x(tick) > x(run.frame) + 36"
             :x="x(tick)"
@@ -191,46 +231,35 @@ watch(
             {{ String(tick).replace('-', '−') }}
           </text>
         </g>
-        <line x1="0" x2="100%" y1="24.5" y2="24.5" class="rule" />
-        <line x1="0" x2="100%" y1="60.5" y2="60.5" class="rule" />
-        <line :x1="x(shot.firstFrame)" :x2="x(shot.lastFrame)" y1="42" y2="42" class="absent" />
-        <template v-if="baked">
-          <line
-            v-if="run.stale"
-            :x1="x(baked.from)"
-            :x2="x(baked.to)"
-            y1="42"
-            y2="42"
-            class="stale"
-            data-testid="thread-stale"
-          />
-          <template v-else>
-            <line :x1="x(baked.from)" :x2="x(baked.to)" y1="42" y2="42" class="firm" data-testid="thread-firm" />
-            <line v-for="at in twists" :key="at" :x1="at" :x2="at + 2.5" y1="44" y2="40" class="twist" />
-          </template>
-          <line v-if="run.status === 'baking'" :x1="x(baked.to)" :x2="x(baked.to)" y1="34" y2="50" class="front" />
-        </template>
-        <template v-if="signal.limit > 0 && signal.limit <= top">
-          <line :x1="x(low)" :x2="x(high)" :y1="signalY(signal.limit)" :y2="signalY(signal.limit)" class="limit" />
-          <text :x="x(high) + 34" :y="signalY(signal.limit) - 4" text-anchor="end" class="limit-text">
-            {{ inWords(signal.limit, 2) }}
-          </text>
-        </template>
-        <polyline v-if="curve" :points="curve" class="signal-line" />
+        <line
+          v-for="row in [RULER, THREAD, KNOTS]"
+          :key="row.bottom"
+          x1="0"
+          x2="100%"
+          :y1="row.bottom + 0.5"
+          :y2="row.bottom + 0.5"
+          class="rule"
+        />
+        <ThreadRow :scale="scale" />
+        <CurveRow v-if="curve" :scale="scale" :height="height" :thing="curve.thing" :number="curve.number" />
+        <SignalRow v-else :scale="scale" :signal="signal" :height="height" />
         <g class="needle" :transform="`translate(${x(run.frame)} 0)`">
           <ellipse cx="0" cy="11" rx="3.25" ry="7.25" />
-          <line x1="0" x2="0" y1="18" y2="112" />
-          <path d="M-2 110 L0 118 L2 110Z" />
+          <line x1="0" x2="0" y1="18" :y2="height - 7" />
+          <path :d="`M-2 ${height - 9} L0 ${height - 1} L2 ${height - 9}Z`" />
           <text x="8" y="15">{{ run.frame }}</text>
         </g>
+        <KnotRow :scale="scale" />
       </svg>
     </div>
+    <KnotBar />
   </footer>
 </template>
 
 <style scoped>
 .timeline {
   grid-area: timeline;
+  position: relative;
   display: grid;
   grid-template-columns: 360px 1fr;
   border-top: 1px solid var(--rule);
@@ -260,10 +289,13 @@ watch(
 .frame {
   margin-left: 12px;
 }
-.frame b {
+.frame :deep(input) {
+  width: 52px;
+  height: 28px;
   font-size: 20px;
   line-height: 24px;
   font-weight: 600;
+  color: var(--ink-9);
 }
 .range {
   position: absolute;
@@ -286,16 +318,27 @@ watch(
   text-align: right;
 }
 .labels span {
+  height: 24px;
+  line-height: 20px;
+}
+.labels .signal {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-end;
+  height: auto;
   line-height: 16px;
-  height: 28px;
 }
 .labels select {
+  max-width: 128px;
   color: var(--ink-6);
   text-align: right;
   cursor: pointer;
 }
-.labels .signal {
-  margin-top: 10px;
+.labels .tall {
+  position: absolute;
+  right: 56px;
+  top: 88px;
+  color: var(--ink-6);
 }
 .track {
   border-left: 1px solid var(--rule);
@@ -321,39 +364,6 @@ text {
 .rule {
   stroke: var(--rule);
 }
-.absent {
-  stroke: var(--linen-2);
-}
-.firm {
-  stroke: var(--woad);
-  stroke-width: 5;
-  stroke-linecap: round;
-}
-.twist {
-  stroke: var(--linen-1);
-  opacity: 0.7;
-}
-.stale {
-  stroke: var(--woad);
-  stroke-width: 2;
-  stroke-dasharray: 8 4;
-}
-.front {
-  stroke: var(--woad);
-  stroke-width: 2;
-}
-.limit {
-  stroke: var(--madder);
-  stroke-dasharray: 6 4;
-}
-.limit-text {
-  fill: var(--madder);
-}
-.signal-line {
-  fill: none;
-  stroke: var(--ink-6);
-  stroke-width: 1.5;
-}
 .needle ellipse {
   fill: var(--linen-1);
   stroke: var(--weld);
@@ -362,6 +372,9 @@ text {
 .needle line {
   stroke: var(--weld);
   stroke-width: 1.5;
+}
+.needle {
+  pointer-events: none;
 }
 .needle path {
   fill: var(--weld);

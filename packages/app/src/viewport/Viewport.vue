@@ -1,64 +1,72 @@
 <script setup lang="ts">
-import { formatQuantity, activeCloths, shapeMesh, bounds, size } from '@lumbra/core';
-import { useElementSize } from '@vueuse/core';
+import { activeCloths } from '@lumbra/core';
+import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import KeyQuestion from '../fields/KeyQuestion.vue';
+import { ADDABLE, useStageActs, type AddKind } from '../stations/stage/useStageActs';
 import { useDocumentStore } from '../stores/document';
+import { useImportStore } from '../stores/importing';
+import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
-import { useSelectionStore, type ViewMode } from '../stores/selection';
+import { useSelectionStore } from '../stores/selection';
 import { useThemeStore } from '../stores/theme';
 import type { PinMarks } from './pinLayer';
-import { STRETCH_LIMIT, stretchSteps } from './stretchColours';
+import type { PlaceMode } from './placeTool';
 import { StageView } from './stageView';
+import ViewPlates from './ViewPlates.vue';
 
-const MODES: { id: ViewMode; label: string }[] = [
-  { id: 'print', label: 'Print' },
-  { id: 'stretch', label: 'Stretch' },
-  { id: 'mesh', label: 'Mesh' },
-];
 const CLICK_PIXELS = 4;
+const THING_TYPE = 'application/x-lumbra-thing';
 
 const document = useDocumentStore();
 const run = useRunStore();
 const selection = useSelectionStore();
+const keying = useKeyingStore();
+const importing = useImportStore();
 const theme = useThemeStore();
+const acts = useStageActs();
 const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
 const failed = ref<string | null>(null);
 const box = ref<{ left: number; top: number; right: number; bottom: number } | null>(null);
 const mark = ref<{ x: number; y: number } | null>(null);
+const dropping = ref<string | null>(null);
 const { width, height } = useElementSize(holder);
 let view: StageView | null = null;
 let shown = new Map<string, Float32Array>();
 
-const steps = stretchSteps();
-const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
-const selectedSize = computed(() => {
-  const thing = selection.thing ?? selection.cloth;
-  if (!thing || !('shape' in thing) || thing.shape.kind === 'ground') return null;
-  const box = bounds(shapeMesh(thing.shape, document.assets).positions);
-  if (!box) return null;
-  const sides = size(box).filter((side) => side > 1e-6);
-  return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
+/** The shot as it is shown: with the values that wait for an answer whether to key them. */
+const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
+const frame = computed(() => run.pose?.frame ?? run.frame);
+const placeMode = computed<PlaceMode | null>(() => {
+  const { tool } = selection;
+  return selection.station === 'stage' && tool !== 'look' && tool !== 'box' && !document.readOnly ? tool : null;
 });
-const poseText = computed(() => {
-  if (run.status === 'settling') return 'Settling';
-  if (run.status === 'live') return 'Live';
-  if (run.pose?.source === 'settle') return run.settle?.atRest ? 'Settled' : 'Settle stopped';
-  return run.pose ? 'Live, stopped' : null;
-});
+const asksHere = computed(() => placeMode.value !== null && keying.question?.thing === selection.thingId);
 
 function refreshShot(): void {
-  if (!view || !document.shot) return;
-  view.setShot(document.shot, document.assets, selection.viewMode);
+  if (!view || !shot.value) return;
+  view.setShot(shot.value, document.assets, selection.viewMode, frame.value);
   refreshPose();
 }
 
 function refreshPose(): void {
-  if (!view || !document.shot) return;
+  if (!view || !shot.value) return;
   shown = run.shownPositions();
   view.setPositions(shown);
-  view.moveThings(document.shot, run.pose?.frame ?? run.frame);
+  view.moveThings(shot.value, frame.value);
   refreshPins();
+  refreshTool();
+}
+
+function refreshTool(): void {
+  if (!view || !shot.value) return;
+  const { thing } = selection;
+  const endless = thing && 'shape' in thing && thing.shape.kind === 'ground' && placeMode.value === 'size';
+  const unsized = placeMode.value === 'size' && thing?.role === 'peg';
+  view.setTool(endless || unsized ? null : placeMode.value, shot.value, selection.thingId, frame.value);
+  const collider = selection.showContact && thing?.role === 'collider' ? thing : null;
+  view.showContact(shot.value, collider, document.assets, frame.value);
 }
 
 function refreshPins(): void {
@@ -88,9 +96,29 @@ function placeMark(): void {
   mark.value = selection.mark && view ? view.project(selection.mark.place) : null;
 }
 
+function makeView(): StageView {
+  return new StageView(canvas.value!, {
+    dragging: (on) => {
+      if (!on) document.endMerge();
+    },
+    placed: (pose, mode) => {
+      const { thing } = selection;
+      if (!thing) return;
+      const moves = mode === 'move';
+      acts.moveTo(thing, pose, moves ? 'position' : 'rotation', `${moves ? 'Move' : 'Turn'} ${thing.name}`, true);
+    },
+    sized: (by, done) => {
+      const { thing } = selection;
+      if (!thing) return;
+      view!.previewSize(thing.id, done ? [1, 1, 1] : by);
+      if (done) void acts.resize(thing, by);
+    },
+  });
+}
+
 onMounted(() => {
   try {
-    view = new StageView(canvas.value!);
+    view = makeView();
   } catch (error) {
     failed.value = `The viewport needs WebGL, which this browser does not offer (${String(error)}). Everything else works.`;
     return;
@@ -104,18 +132,23 @@ onMounted(() => {
     placeMark();
   };
   refreshShot();
-  view.select(selection.thingId);
+  view.select(selection.allSelected());
 });
 onBeforeUnmount(() => view?.dispose());
 
 watch([width, height], ([w, h]) => view?.resize(w, h));
-watch(() => [document.shot, document.assets, selection.viewMode], refreshShot);
+watch(() => [shot.value, document.assets, selection.viewMode], refreshShot);
 watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
 watch(() => [selection.station, selection.pinSetId, selection.points], refreshPins);
+watch(() => [placeMode.value, selection.thingId, selection.showContact], refreshTool);
 watch(() => selection.mark, placeMark);
 watch(
-  () => selection.thingId,
-  (id) => view?.select(id),
+  () => [selection.thingId, selection.others],
+  () => view?.select(selection.allSelected()),
+);
+watch(
+  () => selection.silhouette,
+  (on) => view?.showSilhouette(on),
 );
 watch(
   () => theme.evening,
@@ -127,17 +160,22 @@ watch(
 watch(
   () => selection.tool,
   (tool) => {
-    if (view) view.controls.enabled = tool === 'look';
+    if (view) view.controls.enabled = tool !== 'box';
   },
 );
+for (const name of ['keydown', 'keyup'] as const) {
+  useEventListener(window, name, (event) => view?.setSteps(event.ctrlKey || event.metaKey));
+}
 
-function place(event: PointerEvent): { x: number; y: number } {
+function place(event: MouseEvent): { x: number; y: number } {
   const frame = canvas.value!.getBoundingClientRect();
   return { x: event.clientX - frame.left, y: event.clientY - frame.top };
 }
 
 function onPointerDown(event: PointerEvent): void {
   if (event.button !== 0 || !view) return;
+  // The handles of the tool take their own drags.
+  if (view.toolEngaged) return;
   const start = place(event);
   const target = canvas.value!;
   const move = (at: PointerEvent) => {
@@ -161,12 +199,38 @@ function onPointerDown(event: PointerEvent): void {
       }
       box.value = null;
     } else if (Math.hypot(now.x - start.x, now.y - start.y) < CLICK_PIXELS) {
-      selection.select(view!.thingAt(now.x, now.y));
+      const id = view!.thingAt(now.x, now.y);
+      const add = at.shiftKey || at.ctrlKey || at.metaKey;
+      if (id !== null || !add) selection.select(id, add);
     }
   };
   if (selection.tool === 'box') target.setPointerCapture(event.pointerId);
   target.addEventListener('pointermove', move);
   target.addEventListener('pointerup', end, { once: true });
+}
+
+function onDragOver(event: DragEvent): void {
+  const types = event.dataTransfer?.types ?? [];
+  const thing = types.includes(THING_TYPE);
+  if (!thing && !types.includes('Files')) return;
+  event.preventDefault();
+  dropping.value = thing ? 'Let go to put it here' : 'Let go to bring the mesh in';
+}
+
+function leaveDrag(event: DragEvent): void {
+  if (!holder.value?.contains(event.relatedTarget as Node | null)) dropping.value = null;
+}
+
+function onDrop(event: DragEvent): void {
+  dropping.value = null;
+  const data = event.dataTransfer;
+  if (!data) return;
+  event.preventDefault();
+  const kind = data.getData(THING_TYPE);
+  if (ADDABLE.includes(kind as AddKind) && view) {
+    const { x, y } = place(event);
+    acts.add(kind as AddKind, view.placeAt(x, y));
+  } else if (data.files.length > 0) importing.begin(data.files);
 }
 
 /** The camera as it is, so that the shot opens with it. */
@@ -183,7 +247,7 @@ defineExpose({
 </script>
 
 <template>
-  <section ref="holder" class="view" aria-label="Viewport">
+  <section ref="holder" class="view" aria-label="Viewport" @dragover="onDragOver" @dragleave="leaveDrag" @drop="onDrop">
     <canvas
       ref="canvas"
       :class="{ drawing: selection.tool === 'box' }"
@@ -209,47 +273,15 @@ defineExpose({
     >
       <span class="plate">{{ selection.mark.text }}</span>
     </div>
-    <div class="plate modes" role="group" aria-label="View">
-      <button
-        v-for="mode in MODES"
-        :key="mode.id"
-        type="button"
-        :aria-pressed="selection.viewMode === mode.id"
-        @click="selection.viewMode = mode.id"
-      >
-        {{ mode.label }}
-      </button>
+    <div v-if="asksHere" class="plate ask"><KeyQuestion /></div>
+    <p v-if="importing.busy === 'reading'" class="plate reading" data-testid="reading">
+      Reading {{ importing.file?.name }}
+      <button type="button" class="choice" @click="importing.cancel()">Stop</button>
+    </p>
+    <div v-if="dropping" class="drop">
+      <span class="plate">{{ dropping }}</span>
     </div>
-    <div v-if="poseText" class="plate pose" data-testid="pose">
-      <span>{{ poseText }}</span>
-      <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
-        Start the shot from this pose
-      </button>
-      <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
-    </div>
-    <div v-if="selection.viewMode === 'stretch'" class="plate legend">
-      <div><b>Stretch</b><span>of the wanted size</span></div>
-      <div class="steps"><i v-for="step in steps" :key="step" :style="{ background: step }" /></div>
-      <div>
-        <span>−{{ limit }}</span
-        ><span>0</span><span>+{{ limit }}</span>
-      </div>
-    </div>
-    <div class="plate facts">
-      <span v-if="selectedSize"
-        ><i>{{ selectedSize.name }}</i
-        >{{ selectedSize.text }}</span
-      >
-      <span v-if="document.shot?.gravity.enabled"
-        ><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span
-      >
-      <span v-else><i>Gravity</i>off</span>
-      <span v-if="document.shot?.wind.enabled"
-        ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
-        {{ formatQuantity(document.shot.wind.heading, '°', 2) }}°</span
-      >
-      <span v-else><i>No wind</i></span>
-    </div>
+    <ViewPlates />
   </section>
 </template>
 
@@ -296,73 +328,32 @@ canvas.drawing {
   padding: 0 8px;
   color: var(--ink-9);
 }
-.modes {
-  left: 12px;
-  top: 12px;
-}
-.modes button {
-  height: 28px;
-  padding: 0 12px;
-  color: var(--ink-6);
-}
-.modes button:hover {
-  color: var(--ink-9);
-}
-.modes button[aria-pressed='true'] {
-  color: var(--ink-9);
-  font-weight: 600;
-  box-shadow: inset 0 -2px 0 var(--indigo);
-}
-.pose {
+.ask,
+.reading {
   left: 50%;
   translate: -50% 0;
-  top: 52px;
-  gap: 16px;
-  padding: 0 12px;
-}
-.link {
-  color: var(--indigo);
-}
-.link:hover {
-  text-decoration: underline;
-}
-.facts {
-  left: 12px;
-  bottom: 12px;
-}
-.facts > span {
-  padding: 0 12px;
-  display: flex;
-  gap: 8px;
-}
-.facts > span + span {
-  box-shadow: -1px 0 0 var(--rule);
-}
-.facts i {
-  font-style: normal;
-  color: var(--ink-6);
-}
-.legend {
-  right: 12px;
-  bottom: 12px;
-  width: 200px;
+  bottom: 56px;
   height: auto;
-  padding: 8px 12px;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 4px;
+  padding: 4px 12px 4px 0;
+  z-index: 1;
 }
-.legend > div {
+.reading {
   display: flex;
-  justify-content: space-between;
-  color: var(--ink-6);
+  gap: 12px;
+  align-items: center;
+  padding: 4px 12px;
 }
-.legend b {
-  font-weight: 600;
-  color: var(--ink-9);
+.drop {
+  position: absolute;
+  inset: 8px;
+  border: 2px dashed var(--indigo);
+  border-radius: 3px;
+  pointer-events: none;
 }
-.steps i {
-  flex: 1;
-  height: 8px;
+.drop .plate {
+  left: 50%;
+  top: 50%;
+  translate: -50% -50%;
+  padding: 0 16px;
 }
 </style>

@@ -1,11 +1,15 @@
-import { placementAt, type Assets, type Shot } from '@lumbra/core';
+import { poseAt, type Assets, type Cloth, type Collider, type Shot, type Vector3 as Place } from '@lumbra/core';
 import {
+  Box3,
   Color,
   DirectionalLight,
   HemisphereLight,
+  Matrix4,
   NeutralToneMapping,
+  type Object3D,
   PCFShadowMap,
   PerspectiveCamera,
+  Plane,
   Raycaster,
   Scene,
   Vector2,
@@ -15,8 +19,11 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { ViewMode } from '../stores/selection';
 import { ClothLayer } from './clothLayer';
+import { ContactLayer } from './contactLayer';
 import { Floor } from './floor';
 import { PinLayer, type PinMarks } from './pinLayer';
+import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
+import { Silhouette } from './silhouette';
 import { ThingLayer } from './thingLayer';
 
 interface Look {
@@ -29,6 +36,10 @@ interface Look {
   hemisphere: number;
   exposure: number;
   stitch: string;
+  /** Handles along x, y and z and the one that is held, and the surfaces that cloth meets. */
+  handles: [string, string, string, string];
+  contact: string;
+  figure: string;
 }
 
 const DAY: Look = {
@@ -41,6 +52,9 @@ const DAY: Look = {
   hemisphere: 1.45,
   exposure: 1.02,
   stitch: '#2F4A7D',
+  handles: ['#B4442F', '#2F7F7A', '#2F4A7D', '#A67A0C'],
+  contact: '#2F7F7A',
+  figure: '#4A5162',
 };
 const EVENING: Look = {
   ground: '#2B2D32',
@@ -52,6 +66,9 @@ const EVENING: Look = {
   hemisphere: 0.75,
   exposure: 1,
   stitch: '#8FA9DA',
+  handles: ['#E08A73', '#6CBDB6', '#8FA9DA', '#E0BC5A'],
+  contact: '#6CBDB6',
+  figure: '#B9B4A9',
 };
 
 /** Direction to the key light, from the left and a little in front: raking light lets folds read. */
@@ -73,15 +90,18 @@ export class StageView {
   readonly #hemisphere = new HemisphereLight('#FFFFFF', '#CFC8BC');
   readonly #floor = new Floor();
   readonly #pins = new PinLayer();
+  readonly #silhouette = new Silhouette();
+  readonly #contact = new ContactLayer();
+  readonly #tool: PlaceTool;
   readonly #cloths = new Map<string, ClothLayer>();
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
-  #selected: string | null = null;
+  #selected: readonly string[] = [];
   #pending = 0;
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
 
-  constructor(canvas: HTMLCanvasElement) {
+  constructor(canvas: HTMLCanvasElement, events: Omit<PlaceEvents, 'changed'>) {
     this.#renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     // Asking the driver whether a shader compiled makes the page wait for it.
     this.#renderer.debug.checkShaderErrors = import.meta.env.DEV;
@@ -97,7 +117,16 @@ export class StageView {
     this.#key.shadow.bias = -0.0012;
     this.#key.shadow.normalBias = 0.014;
     this.#key.shadow.radius = 6;
+    this.#tool = new PlaceTool(this.camera, canvas, {
+      ...events,
+      dragging: (on) => {
+        this.controls.enabled = !on;
+        events.dragging(on);
+      },
+      changed: () => this.invalidate(),
+    });
     this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group, this.#pins.group);
+    this.#scene.add(this.#silhouette.object, this.#contact.group, this.#tool.handle, this.#tool.object);
     this.setEvening(false);
   }
 
@@ -113,6 +142,9 @@ export class StageView {
     this.#sky.position.copy(SKY);
     this.#hemisphere.intensity = look.hemisphere;
     this.#renderer.toneMappingExposure = look.exposure;
+    this.#tool.setColours(...look.handles);
+    this.#contact.setColour(look.contact);
+    this.#silhouette.setColour(look.figure);
     this.invalidate();
   }
 
@@ -132,39 +164,40 @@ export class StageView {
     this.invalidate();
   }
 
-  /** Brings the layers in line with the shot. Layers whose mesh is unchanged are kept. */
-  setShot(shot: Shot, assets: Assets, mode: ViewMode): void {
-    const present = new Set(shot.things.map(({ id }) => id));
-    for (const [id, layer] of this.#cloths) if (!present.has(id)) this.#remove(this.#cloths, id, layer);
-    for (const [id, layer] of this.#things) if (!present.has(id)) this.#remove(this.#things, id, layer);
+  /** Brings the layers in line with the shot as it is at a frame. Layers whose mesh is unchanged are kept. */
+  setShot(shot: Shot, assets: Assets, mode: ViewMode, frame: number): void {
+    const roles = new Map(shot.things.map(({ id, role }) => [id, role]));
+    for (const [id, layer] of this.#cloths) if (roles.get(id) !== 'cloth') this.#remove(this.#cloths, id, layer);
+    for (const [id, layer] of this.#things) {
+      if (!roles.has(id) || roles.get(id) === 'cloth') this.#remove(this.#things, id, layer);
+    }
     for (const thing of shot.things) {
       if (thing.role === 'cloth') {
-        const stale = this.#things.get(thing.id);
-        if (stale) this.#remove(this.#things, thing.id, stale);
         const known = this.#cloths.get(thing.id);
-        if (known?.fits(thing)) {
-          known.update(thing, mode);
-          continue;
+        if (known?.fits(thing)) known.update(thing, mode);
+        else {
+          if (known) this.#remove(this.#cloths, thing.id, known);
+          this.#addCloth(thing, assets, mode);
         }
-        if (known) this.#remove(this.#cloths, thing.id, known);
-        const layer = new ClothLayer(thing, assets, mode);
-        this.#cloths.set(thing.id, layer);
-        this.#scene.add(layer.group);
         continue;
       }
-      const stale = this.#cloths.get(thing.id);
-      if (stale) this.#remove(this.#cloths, thing.id, stale);
       const known = this.#things.get(thing.id);
-      if (known?.fits(thing)) {
-        known.update(thing);
-        continue;
-      }
+      if (known?.fits(thing, assets)) continue;
       if (known) this.#remove(this.#things, thing.id, known);
       const layer = new ThingLayer(thing, assets);
       this.#things.set(thing.id, layer);
       this.#scene.add(layer.group);
     }
+    this.moveThings(shot, frame);
     this.select(this.#selected);
+  }
+
+  #addCloth(cloth: Cloth, assets: Assets, mode: ViewMode): void {
+    // The Stage says which mesh is missing.
+    if (cloth.shape.kind === 'mesh' && !assets.has(cloth.shape.asset)) return;
+    const layer = new ClothLayer(cloth, assets, mode);
+    this.#cloths.set(cloth.id, layer);
+    this.#scene.add(layer.group);
   }
 
   #remove<L extends ClothLayer | ThingLayer>(layers: Map<string, L>, id: string, layer: L): void {
@@ -179,18 +212,72 @@ export class StageView {
     this.invalidate();
   }
 
-  /** Takes keyed things to where they are at a frame. */
+  /** Takes everything but cloth to where it is at a frame. */
   moveThings(shot: Shot, frame: number): void {
-    for (const thing of shot.things) {
-      if (thing.keys.length > 0) this.#things.get(thing.id)?.place(placementAt(thing, frame));
+    for (const thing of shot.things) this.#things.get(thing.id)?.update(shot, thing, frame);
+    this.invalidate();
+  }
+
+  select(ids: readonly string[]): void {
+    this.#selected = ids;
+    for (const [key, layer] of this.#cloths) layer.setSelected(ids.includes(key), this.#look.stitch);
+    for (const [key, layer] of this.#things) layer.setSelected(ids.includes(key), this.#look.stitch);
+    this.invalidate();
+  }
+
+  /** Puts the handles of a tool at a thing, or takes them away. */
+  setTool(mode: PlaceMode | null, shot: Shot, id: string | null, frame: number): void {
+    const thing = shot.things.find((candidate) => candidate.id === id);
+    this.#tool.show(mode, thing ? poseAt(shot, thing, frame) : null);
+    this.invalidate();
+  }
+
+  /** Whether the pointer is on a handle of the tool. */
+  get toolEngaged(): boolean {
+    return this.#tool.engaged;
+  }
+
+  get toolDragging(): boolean {
+    return this.#tool.dragging;
+  }
+
+  /** Lets the handles keep to whole steps. */
+  setSteps(on: boolean): void {
+    this.#tool.setSteps(on);
+  }
+
+  /** Shows a thing so many times as large along its own axes, while its size is dragged. */
+  previewSize(id: string, by: Place): void {
+    const thing = this.#things.get(id)?.group;
+    const cloth = this.#cloths.get(id)?.group;
+    thing?.scale.set(...by);
+    if (cloth) {
+      // The points of cloth are in the world's axes, its size is along its own.
+      const { handle } = this.#tool;
+      const pose = new Matrix4().compose(handle.position, handle.quaternion, new Vector3(1, 1, 1));
+      const sized = pose
+        .clone()
+        .multiply(new Matrix4().makeScale(...by))
+        .multiply(pose.invert());
+      sized.decompose(cloth.position, cloth.quaternion, cloth.scale);
     }
     this.invalidate();
   }
 
-  select(id: string | null): void {
-    this.#selected = id;
-    for (const [key, layer] of this.#cloths) layer.setSelected(key === id, this.#look.stitch);
-    for (const [key, layer] of this.#things) layer.setSelected(key === id, this.#look.stitch);
+  /** Shows the surfaces that cloth meets of a collider, or none. */
+  showContact(shot: Shot, collider: Collider | null, assets: Assets, frame: number): void {
+    this.#contact.show(shot, collider, assets, frame);
+    this.invalidate();
+  }
+
+  /** Stands a figure for scale beside everything, or takes it away. */
+  showSilhouette(on: boolean): void {
+    const { object } = this.#silhouette;
+    if (on && !object.visible) {
+      const box = this.#box(null);
+      object.position.set(box ? box.low.x - 0.45 : -1, 0, box ? (box.low.z + box.high.z) / 2 : 0);
+    }
+    object.visible = on;
     this.invalidate();
   }
 
@@ -211,8 +298,9 @@ export class StageView {
       }
     }
     if (!(high.x > low.x)) {
-      low.set(-1, 0, -1);
-      high.set(1, 1, 1);
+      const box = this.#box(null);
+      low.copy(box?.low ?? new Vector3(-1, 0, -1)).max(new Vector3(-3, 0, -3));
+      high.copy(box?.high ?? new Vector3(1, 1, 1)).min(new Vector3(3, 3, 3));
     }
     const centre = low.clone().add(high).multiplyScalar(0.5);
     // In steps, so that the shadow's edge does not swim while the cloth moves.
@@ -229,15 +317,32 @@ export class StageView {
 
   /** The thing under a place of the canvas, in CSS pixels; the nearest one. */
   thingAt(x: number, y: number): string | null {
+    const hit = this.#ray(x, y).intersectObjects(this.#bodies(), false)[0];
+    return (hit?.object.userData['thing'] as string | undefined) ?? null;
+  }
+
+  /** The place in m under a place of the canvas: on the nearest thing, else on the floor, else where the camera looks. */
+  placeAt(x: number, y: number): Place {
+    const caster = this.#ray(x, y);
+    const hit = caster.intersectObjects(this.#bodies(), false)[0]?.point;
+    const floor = caster.ray.intersectPlane(new Plane(new Vector3(0, 1, 0), 0), new Vector3());
+    const near = floor && floor.distanceTo(this.controls.target) < 20 ? floor : null;
+    return (hit ?? near ?? this.controls.target).toArray();
+  }
+
+  #ray(x: number, y: number): Raycaster {
     const { clientWidth, clientHeight } = this.#renderer.domElement;
     const caster = new Raycaster();
+    caster.params.Line.threshold = 0.02;
     caster.setFromCamera(new Vector2((x / clientWidth) * 2 - 1, 1 - (y / clientHeight) * 2), this.camera);
-    const bodies = [
+    return caster;
+  }
+
+  #bodies(): Object3D[] {
+    return [
       ...[...this.#cloths.values()].map(({ surface }) => surface),
       ...[...this.#things.values()].flatMap(({ group }) => group.children.filter((child) => child.userData['thing'])),
     ].filter((body) => body.parent?.visible);
-    const hit = caster.intersectObjects(bodies, false)[0];
-    return (hit?.object.userData['thing'] as string | undefined) ?? null;
   }
 
   /** Points of a cloth inside a box of the canvas, in CSS pixels. */
@@ -260,27 +365,32 @@ export class StageView {
 
   /** Moves the camera so that a thing, or everything, fills the view. */
   centreOn(id: string | null): void {
-    const layers = id !== null ? [this.#cloths.get(id), this.#things.get(id)] : [...this.#cloths.values()];
-    const low = new Vector3(Infinity, Infinity, Infinity);
-    const high = new Vector3(-Infinity, -Infinity, -Infinity);
-    const at = new Vector3();
-    for (const layer of layers) {
-      layer?.group.updateWorldMatrix(true, true);
-      layer?.group.traverse((object) => {
-        if (!object.userData['thing'] || !('geometry' in object)) return;
-        const place = (object as ClothLayer['surface']).geometry.getAttribute('position');
-        for (let i = 0; i < place.count; i++) {
-          at.fromBufferAttribute(place, i).applyMatrix4(object.matrixWorld);
-          low.min(at);
-          high.max(at);
-        }
-      });
-    }
-    if (!(high.x >= low.x)) return;
+    const box = this.#box(id);
+    if (!box) return;
+    const { low, high } = box;
     const centre = low.clone().add(high).multiplyScalar(0.5);
     const distance = (high.distanceTo(low) / 2 + 0.1) / Math.sin((this.camera.fov * Math.PI) / 360);
     const direction = this.camera.position.clone().sub(this.controls.target).normalize();
     this.lookFrom(centre.clone().addScaledVector(direction, distance).toArray(), centre.toArray());
+  }
+
+  /** The box around a thing as it is shown, or around everything. */
+  #box(id: string | null): { low: Vector3; high: Vector3 } | null {
+    const layers = [...this.#cloths, ...this.#things].flatMap(([key, layer]) =>
+      id === null || key === id ? [layer] : [],
+    );
+    const box = new Box3();
+    const part = new Box3();
+    for (const { group } of layers) {
+      group.updateWorldMatrix(true, true);
+      group.traverse((object) => {
+        if (!object.userData['thing'] || !('geometry' in object)) return;
+        const { geometry } = object as ClothLayer['surface'];
+        if (!geometry.boundingBox) geometry.computeBoundingBox();
+        box.union(part.copy(geometry.boundingBox!).applyMatrix4(object.matrixWorld));
+      });
+    }
+    return box.isEmpty() ? null : { low: box.min, high: box.max };
   }
 
   /** Where a place in m is on the canvas, in CSS pixels; null behind the camera. */
@@ -301,6 +411,7 @@ export class StageView {
   }
 
   draw(): void {
+    this.#silhouette.face(this.camera);
     this.#pins.draw(this.camera, this.#renderer.domElement.clientHeight || 1);
     this.#renderer.render(this.#scene, this.camera);
     this.onDraw?.();
@@ -323,6 +434,9 @@ export class StageView {
     cancelAnimationFrame(this.#pending);
     for (const layer of [...this.#cloths.values(), ...this.#things.values()]) layer.dispose();
     this.#pins.clear();
+    this.#tool.dispose();
+    this.#contact.dispose();
+    this.#silhouette.dispose();
     this.controls.dispose();
     this.#renderer.dispose();
   }

@@ -1,84 +1,86 @@
-import { pointNormals, shapeMesh, type Assets, type Thing, type Vector3 } from '@lumbra/core';
+import { motionPoints, poseAt, shapeMesh, type Assets, type Mesh, type Shot, type Thing } from '@lumbra/core';
 import {
   BufferAttribute,
   BufferGeometry,
-  EdgesGeometry,
-  Euler,
   Group,
   LineBasicMaterial,
   LineSegments,
   Mesh as ThreeMesh,
   MeshStandardMaterial,
-  type Material,
 } from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
+import { poseObject } from './poseObject';
+import { moveGeometry, outlineGeometry, solidGeometry } from './solidGeometry';
 
 type Solid = Extract<Thing, { role: 'collider' | 'scenery' }>;
 
 /** A collider, a piece of scenery or a peg in the viewport. The endless ground is drawn by the stage's floor. */
 export class ThingLayer {
   readonly group = new Group();
-  #key = '';
+  /** What is drawn and clicked; none for a peg, the ground, and a thing whose mesh is missing. */
+  body: ThreeMesh | null = null;
+  #key: string;
+  #mesh: Mesh | null = null;
   #outline: LineSegments2 | null = null;
   #disposables: { dispose: () => void }[] = [];
+  #shownMotion = '';
 
   constructor(thing: Exclude<Thing, { role: 'cloth' }>, assets: Assets) {
     this.group.userData['thing'] = thing.id;
-    this.#key = ThingLayer.key(thing);
-    if (thing.role === 'peg') this.#addPeg();
+    this.#key = ThingLayer.#keyOf(thing, assets);
+    if (thing.role === 'peg') this.#addPeg(thing.id);
     else if (thing.shape.kind !== 'ground') this.#addSolid(thing, assets);
-    this.update(thing);
-  }
-
-  static key(thing: Thing): string {
-    return JSON.stringify([thing.role, 'shape' in thing ? thing.shape : null, 'colour' in thing ? thing.colour : null]);
-  }
-
-  fits(thing: Thing): boolean {
-    return ThingLayer.key(thing) === this.#key;
-  }
-
-  update(thing: Thing): void {
     this.group.visible = thing.visible;
-    this.place(thing);
   }
 
-  place({ position, rotation }: { position: Vector3; rotation: Vector3 }): void {
-    this.group.position.set(...position);
-    const [x, y, z] = rotation;
-    // Turned about x, then y, then z, each about the fixed axes.
-    this.group.setRotationFromEuler(new Euler(x, y, z, 'ZYX'));
+  static #keyOf(thing: Thing, assets: Assets): string {
+    const shape = 'shape' in thing ? thing.shape : null;
+    const missing = shape?.kind === 'mesh' && !assets.has(shape.asset);
+    return JSON.stringify([thing.role, shape, 'colour' in thing ? thing.colour : null, missing]);
+  }
+
+  fits(thing: Thing, assets: Assets): boolean {
+    return ThingLayer.#keyOf(thing, assets) === this.#key;
+  }
+
+  /** Shows a thing as it is at a frame, with what it rides and with its imported animation. */
+  update(shot: Shot, thing: Thing, frame: number): void {
+    this.group.visible = thing.visible;
+    poseObject(this.group, poseAt(shot, thing, frame));
+    if (!this.body || !this.#mesh?.motion || !('motion' in thing)) return;
+    const key = JSON.stringify([thing.motion, thing.motion && frame, shot.frameRate]);
+    if (key === this.#shownMotion) return;
+    this.#shownMotion = key;
+    moveGeometry(
+      this.body.geometry,
+      motionPoints(this.#mesh, thing.motion, shot.frameRate, frame),
+      this.#mesh.triangles,
+    );
   }
 
   setSelected(selected: boolean, colour: string): void {
     if (!this.#outline) return;
     this.#outline.visible = selected;
-    (this.#outline.material as LineMaterial).color.set(colour);
+    this.#outline.material.color.set(colour);
   }
 
   #addSolid(thing: Solid, assets: Assets): void {
-    const mesh = shapeMesh(thing.shape, assets);
-    let geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-    geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
-    const edges = new EdgesGeometry(geometry, 35);
-    if (thing.shape.kind === 'box' || thing.shape.kind === 'cylinder') {
-      // Hard edges: every face has its own points.
-      const split = geometry.toNonIndexed();
-      geometry.dispose();
-      geometry = split;
-      geometry.computeVertexNormals();
-      if (thing.shape.kind === 'cylinder') roundSides(geometry, thing.shape.height);
-    } else {
-      geometry.setAttribute('normal', new BufferAttribute(pointNormals(mesh.positions, mesh.triangles), 3));
+    try {
+      this.#mesh = shapeMesh(thing.shape, assets);
+    } catch {
+      // The Stage says that the mesh is missing.
+      return;
     }
+    const geometry = solidGeometry(this.#mesh);
     const material = new MeshStandardMaterial({ color: thing.colour, roughness: 0.85 });
     const body = new ThreeMesh(geometry, material);
     body.castShadow = body.receiveShadow = true;
     body.userData['thing'] = thing.id;
-    const lines = new LineSegmentsGeometry().fromEdgesGeometry(edges);
+    const edges = outlineGeometry(this.#mesh);
+    const lines = new LineSegmentsGeometry().setPositions(edges.getAttribute('position').array as Float32Array);
+    edges.dispose();
     const stitch = new LineMaterial({
       linewidth: 2,
       dashed: true,
@@ -91,34 +93,28 @@ export class ThingLayer {
     this.#outline.computeLineDistances();
     this.#outline.visible = false;
     this.group.add(body, this.#outline);
-    this.#disposables.push(geometry, material, edges, lines, stitch);
+    this.body = body;
+    this.#disposables.push(geometry, material, lines, stitch);
   }
 
   /** A peg is a small cross in space. */
-  #addPeg(): void {
+  #addPeg(id: string): void {
     const s = 0.06;
     const geometry = new BufferGeometry();
-    geometry.setAttribute(
-      'position',
-      new BufferAttribute(new Float32Array([-s, 0, 0, s, 0, 0, 0, -s, 0, 0, s, 0, 0, 0, -s, 0, 0, s]), 3),
-    );
-    const material: Material = new LineBasicMaterial({ color: '#4A5162' });
-    this.group.add(new LineSegments(geometry, material));
-    this.#disposables.push(geometry, material);
+    const places = [-s, 0, 0, s, 0, 0, 0, -s, 0, 0, s, 0, 0, 0, -s, 0, 0, s];
+    geometry.setAttribute('position', new BufferAttribute(new Float32Array(places), 3));
+    const material = new LineBasicMaterial({ color: '#4A5162' });
+    const cross = new LineSegments(geometry, material);
+    cross.userData['thing'] = id;
+    const stitch = new LineMaterial({ linewidth: 3, polygonOffset: true, polygonOffsetFactor: -4 });
+    const lines = new LineSegmentsGeometry().setPositions(places);
+    this.#outline = new LineSegments2(lines, stitch);
+    this.#outline.visible = false;
+    this.group.add(cross, this.#outline);
+    this.#disposables.push(geometry, material, lines, stitch);
   }
 
   dispose(): void {
     for (const item of this.#disposables) item.dispose();
-  }
-}
-
-/** The side of a cylinder is smooth: its normals point away from the axis. */
-function roundSides(geometry: BufferGeometry, height: number): void {
-  const position = geometry.getAttribute('position');
-  const normal = geometry.getAttribute('normal');
-  for (let i = 0; i < position.count; i++) {
-    if (Math.abs(normal.getY(i)) > 0.5 || Math.abs(position.getY(i)) > height) continue;
-    const size = Math.hypot(position.getX(i), position.getZ(i)) || 1;
-    normal.setXYZ(i, position.getX(i) / size, 0, position.getZ(i) / size);
   }
 }

@@ -1,4 +1,14 @@
-import { sequenceFile, writeGlb, writeObj, type GlbObject, type SequenceCloth } from '@lumbra/core';
+import {
+  sequenceFile,
+  writeGlb,
+  writeObj,
+  writeProductionFile,
+  writeShotFile,
+  type GlbObject,
+  type Mesh,
+  type SequenceCloth,
+  type Shot,
+} from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { zip, type AsyncZippable } from 'fflate';
 
@@ -7,7 +17,7 @@ import { zip, type AsyncZippable } from 'fflate';
 const writer = {
   async glb(objects: GlbObject[], frameRate: number): Promise<Uint8Array> {
     const bytes = await writeGlb(objects, { frameRate });
-    return Comlink.transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    return moved(bytes);
   },
 
   obj(objects: { name: string; mesh: GlbObject['mesh'] }[]): string {
@@ -29,9 +39,25 @@ const writer = {
     const bytes = await new Promise<Uint8Array>((resolve, reject) => {
       zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
     });
-    return Comlink.transfer(bytes, [bytes.buffer as ArrayBuffer]);
+    return moved(bytes);
+  },
+
+  async shotFile(shot: Shot, assets: Map<string, Mesh>): Promise<Uint8Array> {
+    return moved(await writeShotFile(shot, assets));
+  },
+
+  async productionFile(
+    production: { name: string; note: string },
+    shots: { shot: Shot; assets: Map<string, Mesh> }[],
+  ): Promise<Uint8Array> {
+    return moved(await writeProductionFile(production, shots));
   },
 };
+
+/** Bytes that are handed over without a copy. */
+function moved(bytes: Uint8Array): Uint8Array {
+  return Comlink.transfer(bytes, [bytes.buffer as ArrayBuffer]);
+}
 
 export type Writer = typeof writer;
 

@@ -1,19 +1,10 @@
-import { activeCloths, bakeReport, shapeMesh, writeShotFile, type GlbObject } from '@lumbra/core';
+import { activeCloths, bakeReport, shapeMesh, type GlbObject } from '@lumbra/core';
 import { ref } from 'vue';
+import { download } from '../../screens/download';
 import { useDocumentStore } from '../../stores/document';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useRunStore } from '../../stores/run';
 import { writeWorker } from '../../workers/writeClient';
-
-/** Gives the artist a file. */
-function download(name: string, data: Uint8Array | string, type: string): void {
-  const url = URL.createObjectURL(new Blob([data as Uint8Array<ArrayBuffer>], { type }));
-  const link = window.document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 60_000);
-}
 
 /** Writing files: each act says what it wrote, or what went wrong. */
 export function useHandOff() {
@@ -94,7 +85,7 @@ export function useHandOff() {
 
   const shotFile = () =>
     write(`${stem()}.lumbra`, async () => ({
-      data: await writeShotFile(document.shot!, document.assets),
+      data: await writeWorker().shotFile(document.shot!, document.currentAssets()),
       type: 'application/zip',
     }));
 

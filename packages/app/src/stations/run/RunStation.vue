@@ -17,8 +17,9 @@ import QuantityField from '../../fields/QuantityField.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useRunStore } from '../../stores/run';
+import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
-import { describeChange } from './describeChange';
+import { describeChanges } from './describeChanges';
 import { useExpectedTime } from './expectedTime';
 import ProblemList from './ProblemList.vue';
 
@@ -66,9 +67,7 @@ const honours = computed(() => {
 });
 const expected = useExpectedTime(substeps);
 const shown = computed(() => run.currentStats ?? run.stats.at(-1)?.stats ?? null);
-const changes = computed(() =>
-  document.shot ? run.changes.map((change) => describeChange(change, document.shot!)) : [],
-);
+const changes = computed(() => (document.shot ? describeChanges(run.changes, document.shot) : []));
 const rate = computed(() => {
   const p = run.progress;
   return p && p.done > 0 ? p.done / ((performance.now() - p.started) / 1000) : 0;
@@ -252,6 +251,7 @@ function remove(): void {
       </div>
     </template>
     <template #action>
+      <CheckLine />
       <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
         <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
       </button>

@@ -42,7 +42,7 @@ const DISTANCE: Quantity = {
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const keying = useKeyingStore();
-const { remove, duplicate, rename, setRole, offsetCopy, combine } = useStageActs();
+const { addStart, remove, duplicate, rename, setRole, offsetCopy, combine } = useStageActs();
 const distance = ref(DISTANCE.default);
 
 const thing = computed(() => selection.thing);
@@ -72,10 +72,15 @@ function named(event: Event): void {
     <AddThings />
     <div class="rule" />
 
-    <p v-if="document.shot?.things.length === 0" class="empty small">
-      The stage is empty. Add a sheet to have cloth, and a ground or a box for it to fall on; or drop a mesh file into
-      the view.
-    </p>
+    <template v-if="document.shot?.things.length === 0">
+      <p class="empty small">
+        The stage is empty. Add a sheet to have cloth, and a ground or a box for it to fall on; or drop a mesh file into
+        the view.
+      </p>
+      <div class="choices">
+        <button type="button" class="choice" @click="addStart">Start with a sheet over a box</button>
+      </div>
+    </template>
     <p v-else-if="!thing" class="empty small">Click a thing in the viewport or in the cast to change it.</p>
     <template v-else>
       <div class="section">

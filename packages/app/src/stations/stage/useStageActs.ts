@@ -77,6 +77,16 @@ export function useStageActs() {
     if (document.edit(`Add ${made.name}`, (draft) => void draft.things.push(made))) selection.select(made.id);
   }
 
+  /** Something to begin with: a sheet over a box on the ground. */
+  function addStart(): void {
+    const shot = document.shot;
+    if (!shot) return;
+    const things = (['ground', 'box', 'sheet'] as const).map((kind) => makeThing(shot, kind, [0, 0, 0]));
+    if (document.edit('Start with a sheet over a box', (draft) => void draft.things.push(...things))) {
+      selection.select(things.at(-1)!.id);
+    }
+  }
+
   function makeThing(shot: Shot, kind: AddKind, at: Vector3): Thing {
     if (kind === 'peg') return createPeg({ name: freeName(shot, 'Peg'), position: [at[0], at[1] + 1, at[2]] });
     const name = freeName(shot, SHAPES[kind].label);

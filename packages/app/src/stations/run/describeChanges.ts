@@ -27,8 +27,18 @@ function lookUp(schema: z.ZodObject, key: string): Quantity | undefined {
   return found && quantityOf(found);
 }
 
+/** Changes since the bake in words, each once: the keys of a thing are one change. */
+export function describeChanges(changes: readonly InputChange[], shot: Shot): { what: string; values: string }[] {
+  const found = new Map<string, { what: string; values: string }>();
+  for (const change of changes) {
+    const described = describeChange(change, shot);
+    found.set(described.what, described);
+  }
+  return [...found.values()];
+}
+
 /** A change since the bake in words: “Cover, bend, warp” and “110 → 60 µN·m”. */
-export function describeChange({ path, before, after }: InputChange, shot: Shot): { what: string; values: string } {
+function describeChange({ path, before, after }: InputChange, shot: Shot): { what: string; values: string } {
   const plain = PLAIN[path];
   const [head, ...rest] = path.split('.');
   const thing = shot.things.find(({ id }) => id === head);
@@ -40,7 +50,14 @@ export function describeChange({ path, before, after }: InputChange, shot: Shot)
   else if (rest[0] === 'fabric') quantity = lookUp(fabricSchema, key);
   else if (rest[0] === 'shape' && thing && 'shape' in thing) quantity = lookUp(SHAPES[thing.shape.kind].schema, key);
   else quantity = lookUp(colliderSchema, key) ?? lookUp(clothSchema, key);
-  const owner = head === 'gravity' ? '' : head === 'wind' ? 'Wind' : (thing?.name ?? 'A thing that is no longer there');
+  const owner =
+    head === 'gravity'
+      ? ''
+      : head === 'wind'
+        ? 'Wind'
+        : head === 'air'
+          ? 'Air'
+          : (thing?.name ?? 'A thing that is no longer there');
   const part = quantity?.label ?? partName(rest);
   const what = plain ?? [owner, owner ? part.charAt(0).toLowerCase() + part.slice(1) : part].filter(Boolean).join(', ');
   const value = (raw: InputChange['before']) => {
@@ -48,16 +65,21 @@ export function describeChange({ path, before, after }: InputChange, shot: Shot)
     if (quantity && typeof raw === 'number') return formatQuantity(raw, quantity.unit);
     return typeof raw === 'number' ? formatQuantity(raw, '') : String(raw);
   };
-  const keyed = rest[0] === 'keys';
-  const opaque = keyed || key === 'pins' || rest[0] === 'mesh' || rest[0] === 'start' || rest[0] === 'role';
+  const opaque = OPAQUE.has(rest[0] ?? '') || key === 'pins';
   return { what, values: opaque ? 'changed' : `${value(before)} → ${value(after)} ${quantity?.unit ?? ''}`.trim() };
 }
+
+/** What has no values that could be set side by side. */
+const OPAQUE = new Set(['keys', 'mesh', 'start', 'role', 'parent', 'motion']);
 
 function partName(rest: string[]): string {
   if (rest[0] === 'position') return `Place ${'xyz'[Number(rest[1])] ?? ''}`;
   if (rest[0] === 'rotation') return `Turn ${'xyz'[Number(rest[1])] ?? ''}`;
   if (rest[0] === 'pins') return 'Pins';
   if (rest[0] === 'keys') return 'Keys';
+  if (rest[0] === 'parent') return 'What it rides';
+  if (rest[0] === 'motion') return 'Imported motion';
+  if (rest[0] === 'standIn') return 'Simple shape';
   if (rest[0] === 'side') return 'Side that counts';
   if (rest[0] === 'selfContact') return 'Touches itself';
   if (rest[0] === 'mesh') return 'Mesh';

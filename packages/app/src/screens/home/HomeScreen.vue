@@ -1,0 +1,410 @@
+<script setup lang="ts">
+import { inputsHash, runInputs } from '@lumbra/core';
+import { Copy, Download, FolderOpen, Plus, RotateCcw, Trash2, Undo2 } from '@lucide/vue';
+import { useEventListener } from '@vueuse/core';
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
+import { useRouter } from 'vue-router';
+import { database, storageProblem, type BakeRow, type ProductionRow, type ShotRow } from '../../storage/database';
+import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
+import { ensureDemo, restoreDemo } from '../../storage/demo';
+import { addProduction, listProductions } from '../../storage/productions';
+import { listShots } from '../../storage/shots';
+import { errorText, useNoticeStore } from '../../stores/notice';
+import BrandMark from '../BrandMark.vue';
+import ThemeButton from '../ThemeButton.vue';
+import ShotCard from './ShotCard.vue';
+import { useHomeActs } from './useHomeActs';
+
+interface Card {
+  row: ShotRow;
+  picture: string | null;
+  bake: BakeRow | undefined;
+  stale: boolean;
+}
+
+const notice = useNoticeStore();
+const router = useRouter();
+const acts = useHomeActs();
+const productions = shallowRef<ProductionRow[]>([]);
+const counts = ref<Record<string, number>>({});
+const chosen = ref<string | null>(null);
+const cards = shallowRef<Card[]>([]);
+const deleted = shallowRef<Deleted>({ productions: [], shots: [] });
+const erasing = ref(false);
+const kept = ref<string | null>(null);
+const picker = ref<HTMLInputElement | null>(null);
+const title = ref<HTMLInputElement | null>(null);
+const dropping = ref(false);
+const problem = ref<string | null>(null);
+const production = computed(() => productions.value.find(({ id }) => id === chosen.value) ?? null);
+const gone = computed(() => [...deleted.value.productions, ...deleted.value.shots]);
+
+function releasePictures(): void {
+  for (const { picture } of cards.value) if (picture?.startsWith('blob:')) URL.revokeObjectURL(picture);
+}
+onBeforeUnmount(releasePictures);
+
+async function refresh(select?: string | null): Promise<void> {
+  try {
+    productions.value = await listProductions();
+    const wanted = select ?? chosen.value;
+    chosen.value = productions.value.find(({ id }) => id === wanted)?.id ?? productions.value[0]?.id ?? null;
+    const all = await Promise.all(productions.value.map(async ({ id }) => [id, await listShots(id)] as const));
+    counts.value = Object.fromEntries(all.map(([id, rows]) => [id, rows.length]));
+    const rows = all.find(([id]) => id === chosen.value)?.[1] ?? [];
+    const made = await Promise.all(rows.map(card));
+    releasePictures();
+    cards.value = made;
+    deleted.value = await listDeleted();
+    const estimate = await navigator.storage?.estimate?.();
+    if (estimate?.usage !== undefined && estimate.quota) {
+      kept.value = `${(estimate.usage / 1e6).toFixed(0)} MB of ${(estimate.quota / 1e9).toFixed(0)} GB`;
+    }
+  } catch (error) {
+    problem.value = `Lumbra cannot keep anything in this browser: ${errorText(error)} Allow it to store data, or use a window that is not private.`;
+  }
+}
+
+async function begin(): Promise<void> {
+  try {
+    await ensureDemo();
+    await eraseDeleted();
+  } catch {
+    // What storage refuses is said when the productions are read.
+  }
+  await refresh();
+}
+void begin();
+
+async function card(row: ShotRow): Promise<Card> {
+  const bake = await database.bakes.get(row.id);
+  const assets = await database.assets.where('shot').equals(row.id).toArray();
+  const hash = inputsHash(runInputs(row.shot, new Map(assets.map((asset) => [asset.id, asset.mesh]))));
+  const shipped = row.shot.code ? `/demo/${row.shot.code}.png` : null;
+  return {
+    row,
+    bake,
+    stale: bake !== undefined && bake.inputsHash !== hash,
+    picture: row.picture ? URL.createObjectURL(row.picture) : row.production === 'night-ferry' ? shipped : null,
+  };
+}
+
+function unpictured(item: Card): void {
+  cards.value = cards.value.map((one) => (one === item ? { ...one, picture: null } : one));
+}
+
+/** The production that new shots go to: the chosen one, else the first, else a new one. */
+async function target(): Promise<string> {
+  return production.value?.id ?? (await addProduction('Own shots', 'Shots made in this browser.')).id;
+}
+
+async function newShot(): Promise<void> {
+  const into = await target();
+  const id = await acts.newShot(into, counts.value[into] ?? 0);
+  if (id) await router.push(`/shot/${id}`);
+}
+
+async function openFiles(files: Iterable<File>): Promise<void> {
+  for (const file of files) await refresh(await acts.openFile(file, target));
+}
+
+async function picked(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  await openFiles([...(input.files ?? [])]);
+  input.value = '';
+}
+
+async function newProduction(): Promise<void> {
+  const made = await acts.newProduction();
+  await refresh(made?.id);
+  title.value?.select();
+}
+
+async function rename(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const name = input.value.trim();
+  if (!production.value) return;
+  if (name !== '' && name !== production.value.name) await acts.nameProduction(production.value, name);
+  await refresh();
+  input.value = production.value.name;
+}
+
+async function duplicate(row: ProductionRow): Promise<void> {
+  await refresh((await acts.duplicateProduction(row))?.id);
+}
+
+async function remove(row: ProductionRow): Promise<void> {
+  await acts.removeProduction(row);
+  await refresh();
+}
+
+async function undo(): Promise<void> {
+  await acts.undo();
+  await refresh();
+}
+
+async function bringBack(row: ProductionRow | ShotRow): Promise<void> {
+  await acts.bringBack(row);
+  await refresh('shot' in row ? row.production : row.id);
+}
+
+async function erase(): Promise<void> {
+  if (!erasing.value) {
+    erasing.value = true;
+    return;
+  }
+  erasing.value = false;
+  try {
+    await eraseDeleted({ all: true });
+  } catch (error) {
+    notice.problem(storageProblem(error));
+  }
+  await refresh();
+}
+
+async function openDemo(): Promise<void> {
+  await restoreDemo();
+  await refresh('night-ferry');
+}
+
+useEventListener(window, 'keydown', (event) => {
+  if ((event.target as HTMLElement).matches('input')) return;
+  if ((event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'z') {
+    event.preventDefault();
+    void undo();
+  }
+});
+</script>
+
+<template>
+  <main
+    class="home"
+    @dragover.prevent="dropping = true"
+    @dragleave="dropping = false"
+    @drop.prevent="((dropping = false), openFiles($event.dataTransfer?.files ?? []))"
+  >
+    <header class="top">
+      <BrandMark />
+      <span class="grow" />
+      <button v-if="acts.last" type="button" class="undo small" @click="undo">
+        <Undo2 :size="16" :stroke-width="1.5" />Undo: {{ acts.last.label }}
+      </button>
+      <ThemeButton />
+    </header>
+    <aside>
+      <div class="heading">
+        <h2 class="grow">Productions</h2>
+        <button type="button" class="icon-button" title="New production" @click="newProduction">
+          <Plus :size="16" :stroke-width="1.5" />
+        </button>
+      </div>
+      <div class="productions">
+        <button
+          v-for="item in productions"
+          :key="item.id"
+          type="button"
+          class="row"
+          :aria-current="item.id === chosen"
+          @click="refresh(item.id)"
+        >
+          <span class="grow cut">{{ item.name }}</span>
+          <span class="small">{{ counts[item.id] ?? 0 }} {{ counts[item.id] === 1 ? 'shot' : 'shots' }}</span>
+        </button>
+      </div>
+      <span class="grow" />
+      <section v-if="gone.length" class="gone" aria-label="Deleted lately">
+        <div class="heading">
+          <h2 class="grow">Deleted lately</h2>
+          <button type="button" class="choice" @click="erase" @blur="erasing = false">
+            {{ erasing ? 'For good? It cannot be undone' : 'Erase' }}
+          </button>
+        </div>
+        <p class="small">Kept for a day.</p>
+        <div v-for="row in gone.slice(0, 5)" :key="row.id" class="line">
+          <span class="grow cut">{{ 'shot' in row ? row.shot.name : `${row.name} (production)` }}</span>
+          <button type="button" class="choice" @click="bringBack(row)">Bring back</button>
+        </div>
+        <p v-if="gone.length > 5" class="small">and {{ gone.length - 5 }} more</p>
+      </section>
+      <p v-if="kept" class="small kept">
+        <span>Kept in this browser</span><span>{{ kept }}</span>
+      </p>
+      <button type="button" class="secondary" @click="picker?.click()">
+        <FolderOpen :size="16" :stroke-width="1.5" />Open a file
+      </button>
+      <input ref="picker" type="file" accept=".lumbra,.json" multiple hidden data-testid="shot-file" @change="picked" />
+      <button type="button" class="secondary" @click="openDemo">
+        <RotateCcw :size="16" :stroke-width="1.5" />Open the demo
+      </button>
+      <button type="button" class="primary" @click="newShot">New shot</button>
+    </aside>
+    <section class="shots" :class="{ dropping }">
+      <p v-if="problem" class="problem">{{ problem }}</p>
+      <header v-if="production">
+        <input
+          ref="title"
+          :key="production.id"
+          class="title"
+          type="text"
+          aria-label="Name of the production"
+          maxlength="120"
+          :value="production.name"
+          :size="Math.max(8, production.name.length)"
+          @change="rename"
+          @keydown.enter="($event.target as HTMLInputElement).blur()"
+        />
+        <p class="small">{{ production.note }}</p>
+        <span class="grow" />
+        <button type="button" class="icon-button" title="Duplicate the production" @click="duplicate(production)">
+          <Copy :size="16" :stroke-width="1.5" />
+        </button>
+        <button
+          type="button"
+          class="icon-button"
+          title="Save the production as a file"
+          @click="acts.saveProductionFile(production)"
+        >
+          <Download :size="16" :stroke-width="1.5" />
+        </button>
+        <button type="button" class="icon-button" title="Delete the production (undoable)" @click="remove(production)">
+          <Trash2 :size="16" :stroke-width="1.5" />
+        </button>
+        <span class="legend small"><i class="thread-firm" />baked<i class="thread-stale" />stale</span>
+      </header>
+      <p v-else-if="!problem" class="small">There is no production. Make one with the plus sign, or open the demo.</p>
+      <div class="cards">
+        <ShotCard
+          v-for="item in cards"
+          :key="item.row.id"
+          v-bind="item"
+          @changed="refresh()"
+          @unpictured="unpictured(item)"
+        />
+        <button v-if="production" type="button" class="new" @click="newShot">
+          <span><Plus :size="24" :stroke-width="1.5" /></span>
+          <b class="strong">New shot</b>
+          <span class="small">or drop a shot or production file here</span>
+        </button>
+      </div>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.home {
+  height: 100%;
+  display: grid;
+  grid-template: 40px minmax(0, 1fr) / 264px minmax(0, 1fr);
+  grid-template-areas: 'top top' 'side shots';
+}
+.top {
+  grid-area: top;
+  display: flex;
+  align-items: center;
+  padding: 0 12px 0 16px;
+  border-bottom: 1px solid var(--rule);
+}
+aside {
+  grid-area: side;
+  border-right: 1px solid var(--rule);
+  padding: 28px 16px 16px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+aside .row {
+  height: 32px;
+}
+.heading {
+  display: flex;
+  align-items: center;
+  min-height: 28px;
+}
+.undo {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  height: 28px;
+  padding: 0 12px;
+  border-radius: 3px;
+}
+.undo:hover {
+  background: var(--linen-0);
+}
+.line {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 28px;
+}
+input.title {
+  height: 32px;
+  padding: 0 8px;
+  margin-left: -8px;
+  font-size: 20px;
+  font-weight: 600;
+  border-radius: 3px;
+}
+input.title:hover,
+input.title:focus {
+  background: var(--linen-0);
+  box-shadow: inset 0 0 0 1px var(--edge);
+}
+.kept {
+  display: flex;
+  justify-content: space-between;
+}
+aside .secondary,
+aside .primary {
+  flex: none;
+  height: 36px;
+}
+.shots {
+  grid-area: shots;
+  padding: 24px 32px;
+  overflow-y: auto;
+}
+.shots.dropping {
+  outline: 2px dashed var(--indigo);
+  outline-offset: -8px;
+}
+.shots header {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin-bottom: 16px;
+}
+.legend {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.legend i {
+  width: 28px;
+  margin-left: 8px;
+}
+.cards {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, 224px);
+  gap: 28px 21px;
+}
+.new {
+  display: flex;
+  flex-direction: column;
+  text-align: left;
+}
+.new > span:first-child {
+  aspect-ratio: 7 / 5;
+  width: 100%;
+  display: grid;
+  place-items: center;
+  border: 2px dashed var(--mark);
+  border-radius: 3px;
+  color: var(--ink-6);
+  margin-bottom: 16px;
+}
+.new:hover > span:first-child {
+  border-color: var(--indigo);
+  color: var(--indigo);
+}
+</style>

@@ -1,0 +1,164 @@
+<script setup lang="ts">
+import { Copy, Download, Trash2 } from '@lucide/vue';
+import type { BakeRow, ShotRow } from '../../storage/database';
+import { useHomeActs } from './useHomeActs';
+
+// A shot at home: its picture, how much of it is baked, its code and name, and what can be done with it.
+
+const props = defineProps<{ row: ShotRow; bake: BakeRow | undefined; stale: boolean; picture: string | null }>();
+const emit = defineEmits<{ changed: []; unpictured: [] }>();
+const acts = useHomeActs();
+
+const frames = () => props.row.shot.lastFrame - props.row.shot.firstFrame + 1;
+
+function state(): string {
+  const { bake } = props;
+  const baked = !bake
+    ? 'not baked'
+    : props.stale
+      ? 'stale'
+      : bake.frames.length < frames()
+        ? `baked to ${bake.frames.at(-1)!.frame}`
+        : 'baked';
+  return `${frames()} frames · ${baked}`;
+}
+
+function share(): number {
+  return props.bake ? Math.min(1, props.bake.frames.length / frames()) : 0;
+}
+
+async function rename(event: Event, what: 'name' | 'code'): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const { name, code } = props.row.shot;
+  const wanted = { name, code, [what]: input.value.trim() };
+  if (wanted.name === '' || (wanted.name === name && wanted.code === code)) {
+    input.value = props.row.shot[what];
+    return;
+  }
+  await acts.nameShot(props.row, wanted.name, wanted.code);
+  emit('changed');
+}
+
+async function duplicate(): Promise<void> {
+  await acts.duplicateShot(props.row);
+  emit('changed');
+}
+
+async function remove(): Promise<void> {
+  await acts.removeShot(props.row);
+  emit('changed');
+}
+</script>
+
+<template>
+  <article class="card">
+    <RouterLink :to="`/shot/${row.id}`" :aria-label="`Open ${row.shot.name}`">
+      <img v-if="picture" :src="picture" alt="" width="224" height="160" @error="emit('unpictured')" />
+      <span v-else class="blank small">No picture yet</span>
+    </RouterLink>
+    <div class="thread">
+      <i :class="stale ? 'thread-stale' : 'thread-firm'" :style="{ width: `${share() * 100}%` }" />
+    </div>
+    <div class="title">
+      <input
+        class="code small"
+        type="text"
+        aria-label="Code"
+        placeholder="code"
+        maxlength="20"
+        :value="row.shot.code"
+        @change="rename($event, 'code')"
+        @keydown.enter="($event.target as HTMLInputElement).blur()"
+      />
+      <input
+        class="name strong grow"
+        type="text"
+        aria-label="Shot name"
+        maxlength="120"
+        :value="row.shot.name"
+        @change="rename($event, 'name')"
+        @keydown.enter="($event.target as HTMLInputElement).blur()"
+      />
+    </div>
+    <div class="state small">
+      <span class="grow">{{ state() }}</span>
+      <button type="button" :title="`Duplicate ${row.shot.name}`" @click="duplicate">
+        <Copy :size="14" :stroke-width="1.5" />
+      </button>
+      <button type="button" :title="`Save ${row.shot.name} as a file`" @click="acts.saveShotFile(row)">
+        <Download :size="14" :stroke-width="1.5" />
+      </button>
+      <button type="button" :title="`Delete ${row.shot.name} (undoable)`" @click="remove">
+        <Trash2 :size="14" :stroke-width="1.5" />
+      </button>
+    </div>
+  </article>
+</template>
+
+<style scoped>
+.card img,
+.blank {
+  width: 100%;
+  aspect-ratio: 7 / 5;
+  height: auto;
+  object-fit: cover;
+  display: grid;
+  place-items: center;
+  border-radius: 3px;
+  background: var(--ground);
+}
+.card a:hover img,
+.card a:hover .blank {
+  box-shadow: 0 0 0 2px var(--indigo);
+}
+.thread {
+  height: 16px;
+  display: flex;
+  align-items: center;
+  position: relative;
+}
+.thread::before {
+  content: '';
+  position: absolute;
+  left: 0;
+  right: 0;
+  height: 1px;
+  background: var(--linen-2);
+}
+.title,
+.state {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  height: 24px;
+}
+.title input {
+  height: 24px;
+  min-width: 0;
+  padding: 0 4px;
+  margin-left: -4px;
+  border-radius: 3px;
+}
+.title input:hover,
+.title input:focus {
+  background: var(--linen-0);
+  box-shadow: inset 0 0 0 1px var(--edge);
+}
+.title .code {
+  width: 52px;
+  color: var(--ink-6);
+}
+.title .name {
+  font-weight: 600;
+}
+.state button {
+  width: 24px;
+  height: 24px;
+  display: grid;
+  place-items: center;
+  color: var(--ink-6);
+}
+.state button:hover {
+  color: var(--ink-9);
+}
+</style>

@@ -1,0 +1,29 @@
+import { database, type ProductionRow, type ShotRow } from './database';
+import { eraseProduction } from './productions';
+import { eraseShot } from './shots';
+
+/** What was deleted is kept so long, in ms, and erased when Lumbra is next opened. */
+const KEPT = 24 * 3600 * 1000;
+
+export interface Deleted {
+  productions: ProductionRow[];
+  /** Shots that were deleted by themselves, not with their production. */
+  shots: ShotRow[];
+}
+
+/** What was deleted and can be brought back, the latest first. */
+export async function listDeleted(): Promise<Deleted> {
+  const latest = (a: { deleted?: number }, b: { deleted?: number }) => (b.deleted ?? 0) - (a.deleted ?? 0);
+  const gone = ({ deleted }: { deleted?: number }) => deleted !== undefined;
+  const productions = (await database.productions.toArray()).filter(gone).sort(latest);
+  const shots = (await database.shots.toArray()).filter(gone).sort(latest);
+  return { productions, shots };
+}
+
+/** Erases what was deleted; only what was deleted more than a day ago unless told otherwise. */
+export async function eraseDeleted({ all = false } = {}): Promise<void> {
+  const { productions, shots } = await listDeleted();
+  const due = ({ deleted }: { deleted?: number }) => all || Date.now() - deleted! > KEPT;
+  for (const { id } of shots.filter(due)) await eraseShot(id);
+  for (const { id } of productions.filter(due)) await eraseProduction(id);
+}

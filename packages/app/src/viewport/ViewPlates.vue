@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { bounds, formatQuantity, shapeMesh, size } from '@lumbra/core';
+import { computed } from 'vue';
+import { useDocumentStore } from '../stores/document';
+import { useRunStore } from '../stores/run';
+import { useSelectionStore, type ViewMode } from '../stores/selection';
+import { STRETCH_LIMIT, stretchSteps } from './stretchColours';
+
+// What stands around the picture: how it is drawn, the size of the selection, and what acts on the cloth.
+
+const MODES: { id: ViewMode; label: string }[] = [
+  { id: 'print', label: 'Print' },
+  { id: 'stretch', label: 'Stretch' },
+  { id: 'mesh', label: 'Mesh' },
+];
+
+const document = useDocumentStore();
+const run = useRunStore();
+const selection = useSelectionStore();
+
+const steps = stretchSteps();
+const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
+const selectedSize = computed(() => {
+  const thing = selection.thing ?? selection.cloth;
+  if (!thing || !('shape' in thing) || thing.shape.kind === 'ground') return null;
+  if (thing.shape.kind === 'mesh' && !document.assets.has(thing.shape.asset)) return null;
+  const box = bounds(shapeMesh(thing.shape, document.assets).positions);
+  if (!box) return null;
+  const sides = size(box).filter((side) => side > 1e-6);
+  return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
+});
+const poseText = computed(() => {
+  if (run.status === 'settling') return 'Settling';
+  if (run.status === 'live') return 'Live';
+  if (run.pose?.source === 'settle') return run.settle?.atRest ? 'Settled' : 'Settle stopped';
+  return run.pose ? 'Live, stopped' : null;
+});
+</script>
+
+<template>
+  <div class="plate modes" role="group" aria-label="View">
+    <button
+      v-for="mode in MODES"
+      :key="mode.id"
+      type="button"
+      :aria-pressed="selection.viewMode === mode.id"
+      @click="selection.viewMode = mode.id"
+    >
+      {{ mode.label }}
+    </button>
+  </div>
+  <div v-if="poseText" class="plate pose" data-testid="pose">
+    <span>{{ poseText }}</span>
+    <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
+      Start the shot from this pose
+    </button>
+    <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
+  </div>
+  <div v-if="selection.viewMode === 'stretch'" class="plate legend">
+    <div><b>Stretch</b><span>of the wanted size</span></div>
+    <div class="steps"><i v-for="step in steps" :key="step" :style="{ background: step }" /></div>
+    <div>
+      <span>−{{ limit }}</span
+      ><span>0</span><span>+{{ limit }}</span>
+    </div>
+  </div>
+  <div class="plate facts">
+    <span v-if="selectedSize"
+      ><i>{{ selectedSize.name }}</i
+      >{{ selectedSize.text }}</span
+    >
+    <span v-if="document.shot?.gravity.enabled"
+      ><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span
+    >
+    <span v-else><i>Gravity</i>off</span>
+    <span v-if="document.shot?.wind.enabled"
+      ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
+      {{ formatQuantity(document.shot.wind.heading, '°', 2) }}°</span
+    >
+    <span v-else><i>No wind</i></span>
+  </div>
+</template>
+
+<style scoped>
+.modes {
+  left: 12px;
+  top: 12px;
+}
+.modes button {
+  height: 28px;
+  padding: 0 12px;
+  color: var(--ink-6);
+}
+.modes button:hover {
+  color: var(--ink-9);
+}
+.modes button[aria-pressed='true'] {
+  color: var(--ink-9);
+  font-weight: 600;
+  box-shadow: inset 0 -2px 0 var(--indigo);
+}
+.pose {
+  left: 50%;
+  translate: -50% 0;
+  top: 52px;
+  gap: 16px;
+  padding: 0 12px;
+}
+.link {
+  color: var(--indigo);
+}
+.link:hover {
+  text-decoration: underline;
+}
+.facts {
+  left: 12px;
+  bottom: 12px;
+}
+.facts > span {
+  padding: 0 12px;
+  display: flex;
+  gap: 8px;
+}
+.facts > span + span {
+  box-shadow: -1px 0 0 var(--rule);
+}
+.facts i {
+  font-style: normal;
+  color: var(--ink-6);
+}
+.legend {
+  right: 12px;
+  bottom: 12px;
+  width: 200px;
+  height: auto;
+  padding: 8px 12px;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 4px;
+}
+.legend > div {
+  display: flex;
+  justify-content: space-between;
+  color: var(--ink-6);
+}
+.legend b {
+  font-weight: 600;
+  color: var(--ink-9);
+}
+.steps i {
+  flex: 1;
+  height: 8px;
+}
+</style>
