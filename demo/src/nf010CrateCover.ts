@@ -1,5 +1,7 @@
 import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
 
+const degrees = (angle: number) => (angle * Math.PI) / 180;
+
 /** A waxed cover drops over three crates and a coil of rope: drape, friction, settle. About 10,000 points. */
 export function nf010CrateCover(): Shot {
   const wood = { clearance: 0.004, friction: 0.35 };
@@ -19,7 +21,7 @@ export function nf010CrateCover(): Shot {
         card: 'waxed-cotton',
         shape: { kind: 'sheet', width: 2.4, height: 2.1, spacing: 0.0228 },
         position: [0.04, 0.86, 0.04],
-        rotation: [0, 0.18, 0],
+        rotation: [0, degrees(10), 0],
         print: { kind: 'check', second: '#B9B497', repeat: 0.3, waxed: true },
       }),
       createCollider({
@@ -27,7 +29,7 @@ export function nf010CrateCover(): Shot {
         name: 'Crate, wide',
         shape: { kind: 'box', width: 0.95, height: 0.5, depth: 0.62 },
         position: [-0.08, 0.25, 0],
-        rotation: [0, 0.1, 0],
+        rotation: [0, degrees(6), 0],
         ...wood,
         colour: '#9C8A70',
       }),
@@ -36,7 +38,7 @@ export function nf010CrateCover(): Shot {
         name: 'Crate, low',
         shape: { kind: 'box', width: 0.5, height: 0.34, depth: 0.55 },
         position: [0.68, 0.17, 0.06],
-        rotation: [0, -0.25, 0],
+        rotation: [0, degrees(-14), 0],
         ...wood,
         colour: '#A39278',
       }),
@@ -45,7 +47,7 @@ export function nf010CrateCover(): Shot {
         name: 'Crate, top',
         shape: { kind: 'box', width: 0.56, height: 0.26, depth: 0.46 },
         position: [-0.2, 0.63, -0.02],
-        rotation: [0, 0.42, 0],
+        rotation: [0, degrees(24), 0],
         ...wood,
         colour: '#93826A',
       }),

@@ -3,12 +3,12 @@ import { createCloth, createCollider, createShot, POSITION_NUMBERS, type Shot, t
 /** A knot of a batten's path: the frame, then x, y and z in m. */
 type Stop = [frame: number, x: number, y: number, z: number];
 
-/** Tracks for the three coordinates; numbers that never change are not keyed. */
+/** Tracks for the three coordinates, as typing the stops into the table of keys gives them. */
 function path(stops: Stop[]): Track[] {
-  return POSITION_NUMBERS.flatMap((number, axis) => {
-    const knots = stops.map((stop) => ({ frame: stop[0], value: stop[axis + 1]!, ease: 'smooth' as const }));
-    return knots.every(({ value }) => value === knots[0]!.value) ? [] : [{ number, knots }];
-  });
+  return POSITION_NUMBERS.map((number, axis) => ({
+    number,
+    knots: stops.map((stop) => ({ frame: stop[0], value: stop[axis + 1]!, ease: 'smooth' as const })),
+  }));
 }
 
 /**

@@ -28,7 +28,7 @@ export * from './shot/editKeys';
 export * from './shot/placement';
 export * from './shot/parent';
 export * from './shot/resize';
-export * from './shot/typedThing';
+export * from './shot/typed/readTypedLine';
 export * from './shot/names';
 export * from './shot/changeRole';
 export * from './shot/schema';

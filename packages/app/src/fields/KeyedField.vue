@@ -48,10 +48,10 @@ function change(value: number, live: boolean): void {
       :reset="reset"
       :key-state="keying.keyState(thing, number)"
       :waiting="waiting"
+      :takes-several="takesSeveral"
       @change="change"
       @settled="document.endMerge()"
       @key="keying.toggle(thing, number, `${subject}, ${what.toLowerCase()}`)"
-      :takes-several="takesSeveral"
       @several="emit('several', $event)"
     />
     <KeyQuestion v-if="asks" />

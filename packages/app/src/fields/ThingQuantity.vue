@@ -51,9 +51,9 @@ function change(value: number, live: boolean): void {
     :label="label"
     :reset="reset"
     :lazy="lazy"
+    :takes-several="takesSeveral"
     @change="change"
     @settled="document.endMerge()"
-    :takes-several="takesSeveral"
     @several="emit('several', $event)"
   />
 </template>

@@ -60,20 +60,20 @@ const now = computed(() => document.done.length);
 h2 {
   margin-bottom: 8px;
 }
-button {
+.list button {
   flex: none;
   min-height: 24px;
   padding: 0 8px;
   text-align: left;
   border-left: 2px solid var(--woad);
 }
-button:hover {
+.list button:hover {
   background: var(--linen-1);
 }
-button[aria-current='true'] {
+.list button[aria-current='true'] {
   font-weight: 600;
 }
-.undone {
+.list .undone {
   color: var(--ink-6);
   border-left: 2px dashed var(--mark);
 }

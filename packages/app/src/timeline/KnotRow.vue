@@ -82,7 +82,7 @@ function pressRow(event: PointerEvent): void {
       class="row"
       @pointerdown.stop="pressRow"
     />
-    <text v-if="owners.length > 0 && marks.length === 0" :x="x(scale.low)" :y="MIDDLE + 4" class="none">
+    <text v-if="owners.length > 0 && marks.length === 0" :x="x(scale.low) + 12" :y="MIDDLE + 4" class="none">
       no keys: press the knot beside a number to key it at this frame
     </text>
     <line

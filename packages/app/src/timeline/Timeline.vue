@@ -300,9 +300,11 @@ watch(
 .range {
   position: absolute;
   left: 16px;
-  bottom: 16px;
+  top: 64px;
   display: flex;
-  gap: 12px;
+  flex-wrap: wrap;
+  width: 208px;
+  gap: 4px 16px;
   align-items: center;
   white-space: nowrap;
 }

@@ -13,7 +13,7 @@ import { poseAt } from './placement';
 import { readShot } from './readShot';
 import { resizeShape, shapeSize } from './resize';
 import { SHAPES, shapeMesh, type Shape } from './shapes';
-import { readTypedLine } from './typedThing';
+import { readTypedLine } from './typed/readTypedLine';
 
 const shot = () =>
   createShot({
@@ -228,6 +228,15 @@ describe('things in words', () => {
       { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
     ],
     ['peg at 0, 1, 0 named Head of the mast', { role: 'peg', name: 'Head of the mast' }],
+    [
+      'sheet 3 × 2 of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B named Awning',
+      {
+        name: 'Awning',
+        fabric: { restWarp: 1.025, restWeft: 1.03 },
+        print: { kind: 'stripe', repeat: 0.5, second: '#A9503B' },
+      },
+    ],
+    ['box 1 × 1 × 1 friction 0.35 clearance 4 mm', { role: 'collider', friction: 0.35, clearance: 0.004 }],
     ['ring 40 × 7 cm', { shape: { kind: 'ring', radius: 0.165, tubeRadius: 0.035 } }],
   ])('%s', (text, expected) => {
     expect(done(text).things[0]).toMatchObject(expected);
@@ -261,6 +270,9 @@ describe('things in words', () => {
     ['box 1 × 2 × zero', /“zero” is not a unit|not a number/],
     ['box 1 × 2 × 0', /shape.depth: must be at least 0.001/],
     ['ball 1 of silk', /Only cloth/],
+    ['ball 1 print check', /Only cloth has print/],
+    ['sheet 1 × 1 friction 0.3', /Only a collider has friction/],
+    ['sheet 1 × 1 print tartan', /plain, stripe or check/],
     ['sheet 1 × 1 of tinfoil', /“tinfoil” is not in the swatch book/],
     ['box 1 × 1 × 1 at 2, 3', /three numbers/],
   ])('says what is wrong with “%s”', (text, words) => {

@@ -31,6 +31,33 @@ export function cornerPoints(mesh: Mesh): number[] {
   return [...new Set(corners.map(([u, v]) => nearestMaterial(mesh, u, v)))];
 }
 
+/** The points and all their neighbours along edges. */
+export function grownPoints(mesh: Mesh, points: readonly number[]): number[] {
+  const from = new Set(points);
+  const grown = new Set(points);
+  for (const [a, b] of edgesOf(mesh)) {
+    if (from.has(a)) grown.add(b);
+    if (from.has(b)) grown.add(a);
+  }
+  return [...grown].sort((a, b) => a - b);
+}
+
+/** The points without those that have a neighbour which is not among them. */
+export function shrunkPoints(mesh: Mesh, points: readonly number[]): number[] {
+  const all = new Set(points);
+  const edge = new Set<number>();
+  for (const [a, b] of edgesOf(mesh)) {
+    if (all.has(a) && !all.has(b)) edge.add(a);
+    if (all.has(b) && !all.has(a)) edge.add(b);
+  }
+  return points.filter((point) => !edge.has(point));
+}
+
+function edgesOf(mesh: Mesh): (readonly [number, number])[] {
+  const { edgePoints } = topology(mesh);
+  return Array.from({ length: edgePoints.length / 2 }, (_, edge) => [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!]);
+}
+
 /** The point whose place in the flat shape is nearest. */
 function nearestMaterial(mesh: Mesh, u: number, v: number): number {
   const m = mesh.material!;

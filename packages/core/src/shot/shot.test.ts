@@ -7,7 +7,7 @@ import { edit, redo, undo } from './edit';
 import { followShapes } from './followShapes';
 import { readShot, ShotError } from './readShot';
 import type { Shot } from './schema';
-import { borderPoints, carryPoints, cornerPoints, sidePoints } from './selectPoints';
+import { borderPoints, carryPoints, cornerPoints, grownPoints, shrunkPoints, sidePoints } from './selectPoints';
 
 const shot = (): Shot =>
   createShot({
@@ -138,6 +138,14 @@ describe('selecting points', () => {
     expect(sidePoints(mesh, 'top')).toEqual([0, 1, 2, 3, 4, 5]);
     expect(sidePoints(mesh, 'end')).toEqual([5, 11, 17, 23]);
     expect(cornerPoints(mesh)).toEqual([0, 5, 18, 23]);
+  });
+
+  it('grows and shrinks along edges', () => {
+    const inner = [8, 9, 14, 15];
+    expect(shrunkPoints(mesh, grownPoints(mesh, inner))).toEqual(expect.arrayContaining(inner));
+    expect(grownPoints(mesh, inner).length).toBeGreaterThan(inner.length + 7);
+    expect(grownPoints(mesh, [])).toEqual([]);
+    expect(shrunkPoints(mesh, inner)).toEqual([]);
   });
 
   it('comes back when spacing is made finer and coarser again', () => {

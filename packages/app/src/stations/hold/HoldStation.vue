@@ -1,5 +1,15 @@
 <script setup lang="ts">
-import { borderPoints, cornerPoints, newId, shapeMesh, sidePoints, type Shot, type Side } from '@lumbra/core';
+import {
+  borderPoints,
+  cornerPoints,
+  grownPoints,
+  newId,
+  shapeMesh,
+  shrunkPoints,
+  sidePoints,
+  type Shot,
+  type Side,
+} from '@lumbra/core';
 import { SquareDashed, Trash2, X } from '@lucide/vue';
 import { computed } from 'vue';
 import { useDocumentStore } from '../../stores/document';
@@ -104,6 +114,24 @@ function rename(event: Event): void {
             @click="selectPoints(sidePoints(mesh, side.id))"
           >
             {{ side.label }}
+          </button>
+        </template>
+        <template v-if="selection.points.length">
+          <button
+            type="button"
+            class="choice"
+            title="Take in the neighbours of what is selected"
+            @click="selectPoints(grownPoints(mesh, selection.points))"
+          >
+            Grow
+          </button>
+          <button
+            type="button"
+            class="choice"
+            title="Leave out the outermost points of what is selected"
+            @click="selectPoints(shrunkPoints(mesh, selection.points))"
+          >
+            Shrink
           </button>
         </template>
       </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { readTypedLine, SHAPES, TYPED_EXAMPLE } from '@lumbra/core';
-import { FileUp, Grip } from '@lucide/vue';
+import { FileUp } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { useDocumentStore } from '../../stores/document';
 import { useImportStore } from '../../stores/importing';
@@ -44,22 +44,22 @@ function picked(event: Event): void {
 <template>
   <div class="section">
     <h2 class="grow">Add</h2>
-    <span class="small">press, or drag into the view</span>
+    <button type="button" class="choice thing" title="Bring in OBJ, glTF, STL or PLY" @click="picker?.click()">
+      <FileUp :size="14" :stroke-width="1.5" />Mesh file
+    </button>
   </div>
-  <div class="choices">
+  <div class="choices shapes">
     <button
       v-for="kind in ADDABLE"
       :key="kind"
       type="button"
-      class="choice thing"
+      class="choice"
       draggable="true"
+      title="Press to put it in the middle, or drag it to a place in the view"
       @click="add(kind)"
       @dragstart="drag($event, kind)"
     >
-      <Grip :size="12" :stroke-width="1.5" />{{ label(kind) }}
-    </button>
-    <button type="button" class="choice thing" @click="picker?.click()">
-      <FileUp :size="14" :stroke-width="1.5" />Mesh file
+      {{ label(kind) }}
     </button>
     <input
       ref="picker"
@@ -93,8 +93,8 @@ function picked(event: Event): void {
   align-items: center;
   gap: 4px;
 }
-.thing svg {
-  opacity: 0.6;
+.shapes .choice {
+  padding: 0 6px;
 }
 .typed {
   display: flex;

@@ -129,15 +129,7 @@ function named(event: Event): void {
       <p v-if="lost" class="small problem">
         Its mesh is not in the shot any more. Delete it, or undo what took the mesh away.
       </p>
-      <template v-else>
-        <SizeFields v-if="shaped" :key="thing.id" :thing="shaped" />
-        <ContactFields v-if="thing.role === 'collider'" :key="`${thing.id}.contact`" :thing="thing" />
-        <MotionFields
-          v-if="clips.length && (thing.role === 'collider' || thing.role === 'scenery')"
-          :thing="thing"
-          :clips="clips"
-        />
-      </template>
+      <SizeFields v-else-if="shaped" :key="thing.id" :thing="shaped" />
       <div class="section">
         <h2 class="grow">Place and turn</h2>
         <button
@@ -167,6 +159,14 @@ function named(event: Event): void {
       </p>
       <PlaceFields :key="`${thing.id}.place`" :thing="thing" />
       <ArrangeActs :key="`${thing.id}.arrange`" :thing="thing" />
+      <template v-if="!lost">
+        <ContactFields v-if="thing.role === 'collider'" :key="`${thing.id}.contact`" :thing="thing" />
+        <MotionFields
+          v-if="clips.length && (thing.role === 'collider' || thing.role === 'scenery')"
+          :thing="thing"
+          :clips="clips"
+        />
+      </template>
       <FoldSection title="Keys in figures" :note="thing.keys.length ? `${thing.keys.length} numbers keyed` : 'none'">
         <KeyTable :key="`${thing.id}.keys`" :thing="thing" />
       </FoldSection>

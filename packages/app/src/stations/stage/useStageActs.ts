@@ -297,6 +297,7 @@ export function useStageActs() {
 
   return {
     add,
+    addStart,
     remove,
     duplicate,
     rename,

@@ -1,11 +1,12 @@
 import { z } from 'zod';
-import { SWATCH_BOOK } from '../fabric/swatchBook';
-import { parseQuantity, type Unit } from '../quantity/units';
-import { createCloth, createCollider, createPeg, createScenery } from './create';
-import { freeName } from './names';
-import { describeIssue } from './readShot';
-import type { Shot, Thing } from './schema';
-import type { Shape } from './shapes';
+import { SWATCH_BOOK } from '../../fabric/swatchBook';
+import { createCloth, createCollider, createPeg, createScenery } from '../create';
+import { freeName } from '../names';
+import { describeIssue } from '../readShot';
+import type { Cloth, Shot, Thing } from '../schema';
+import type { Shape } from '../shapes';
+import { KINDS, type Kind } from './kinds';
+import { angles, lengths, number, placesOf } from './numbers';
 
 // Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
 // for those who work by keyboard.
@@ -19,113 +20,23 @@ export interface TypedLine {
 
 export type TypedResult = { ok: true; line: TypedLine } | { ok: false; reason: string };
 
-interface Kind {
-  words: string[];
-  /** What the numbers after the word mean, for the example and the message. */
-  numbers: string;
-  least: number;
-  shape: (n: number[]) => Shape;
-  /** From the thing's origin to its foot, in m. */
-  foot: (n: number[]) => number;
-}
-
-const SEGMENTS = { cylinder: 32, ring: 48, tube: 48, cone: 40, capsule: 32, knot: 160 };
-const KINDS: Record<string, Kind> = {
-  Sheet: {
-    words: ['sheet', 'cloth'],
-    numbers: 'width × height',
-    least: 2,
-    shape: ([width, height]) => ({
-      kind: 'sheet',
-      width: width!,
-      height: height!,
-      spacing: Math.max(width!, height!) / 60,
-    }),
-    foot: () => 0,
-  },
-  Box: {
-    words: ['box'],
-    numbers: 'width × height × depth',
-    least: 3,
-    shape: ([width, height, depth]) => ({ kind: 'box', width: width!, height: height!, depth: depth! }),
-    foot: ([, height]) => height! / 2,
-  },
-  Ball: {
-    words: ['ball'],
-    numbers: 'diameter',
-    least: 1,
-    shape: ([across]) => ({ kind: 'ball', radius: across! / 2, detail: 3 }),
-    foot: ([across]) => across! / 2,
-  },
-  Cylinder: {
-    words: ['cylinder', 'post', 'pole'],
-    numbers: 'diameter × height',
-    least: 2,
-    shape: ([across, height]) => ({
-      kind: 'cylinder',
-      radius: across! / 2,
-      height: height!,
-      segments: SEGMENTS.cylinder,
-    }),
-    foot: ([, height]) => height! / 2,
-  },
-  Capsule: {
-    words: ['capsule'],
-    numbers: 'diameter × height',
-    least: 2,
-    shape: ([across, height]) => ({
-      kind: 'capsule',
-      radius: across! / 2,
-      height: height!,
-      segments: SEGMENTS.capsule,
-    }),
-    foot: ([, height]) => height! / 2,
-  },
-  Cone: {
-    words: ['cone'],
-    numbers: 'diameter × height',
-    least: 2,
-    shape: ([across, height]) => ({
-      kind: 'cone',
-      radius: across! / 2,
-      topRadius: 0,
-      height: height!,
-      segments: SEGMENTS.cone,
-    }),
-    foot: ([, height]) => height! / 2,
-  },
-  Tube: {
-    words: ['tube', 'pipe'],
-    numbers: 'diameter × height × wall',
-    least: 3,
-    shape: ([across, height, wall]) => ({
-      ...{ kind: 'tube', radius: across! / 2, wall: wall!, height: height!, segments: SEGMENTS.tube },
-    }),
-    foot: ([, height]) => height! / 2,
-  },
-  Ring: {
-    words: ['ring'],
-    numbers: 'diameter × thickness',
-    least: 2,
-    shape: ([across, thick]) => ({
-      ...{ kind: 'ring', radius: (across! - thick!) / 2, tubeRadius: thick! / 2, segments: SEGMENTS.ring },
-    }),
-    foot: ([, thick]) => thick! / 2,
-  },
-  Knot: {
-    words: ['knot'],
-    numbers: 'diameter × thickness',
-    least: 2,
-    shape: ([across, thick]) => ({
-      ...{ kind: 'knot', radius: across! / 2 / 1.45, tubeRadius: thick! / 2, windings: 3, segments: SEGMENTS.knot },
-    }),
-    foot: ([across, thick]) => (across! / 2 / 1.45) * 0.45 + thick! / 2,
-  },
-  Ground: { words: ['ground'], numbers: '', least: 0, shape: () => ({ kind: 'ground' }), foot: () => 0 },
-};
 const PEG_WORDS = ['peg'];
 /** Words that begin a part of the line, in any order. */
-const PARTS = ['at', 'turned', 'every', 'of', 'as', 'towards', 'rise', 'gusts', 'named'] as const;
+const PARTS = [
+  'at',
+  'turned',
+  'every',
+  'of',
+  'rest',
+  'print',
+  'as',
+  'friction',
+  'clearance',
+  'towards',
+  'rise',
+  'gusts',
+  'named',
+] as const;
 type Part = (typeof PARTS)[number];
 
 export const TYPED_EXAMPLE = 'box 0.95 × 0.5 × 0.62 at 0, 0, 0';
@@ -197,6 +108,9 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
     role ? `as ${role}` : '',
     `at ${places.map((place) => place.map((v) => Math.round(v * 1000) / 1000).join(', ')).join(' and ')}`,
   ];
+  const forCloth = isCloth ? clothParts(parts, card) : refuse(parts, ['rest', 'print'], 'Only cloth has');
+  const isCollider = shape !== undefined && !isCloth && role !== 'scenery';
+  const touch = isCollider ? touchParts(parts, shape) : refuse(parts, ['friction', 'clearance'], 'Only a collider has');
   const apply = (draft: Shot): string[] =>
     places.map(([x, y, z]) => {
       const given = {
@@ -204,23 +118,54 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
         position: [x, y + lift, z] as [number, number, number],
         rotation: turn,
       };
-      const made: Thing = !shape
-        ? createPeg(given)
-        : isCloth
-          ? createCloth({
-              ...given,
-              shape,
-              ...(card && { card: card.id, print: { waxed: card.id === 'waxed-cotton' } }),
-            })
-          : role === 'scenery'
-            ? createScenery({ ...given, shape })
-            : createCollider({ ...given, shape, ...(shape.kind === 'ground' && { friction: 0.5, clearance: 0.002 }) });
+      let made: Thing;
+      if (!shape) made = createPeg(given);
+      else if (isCloth) made = createCloth({ ...given, shape, ...forCloth });
+      else if (isCollider) made = createCollider({ ...given, shape, ...touch });
+      else made = createScenery({ ...given, shape });
       draft.things.push(made);
       return made.id;
     });
   // A wrong number is found now, not when it is done.
   apply({ ...shot, things: [...shot.things] });
   return { summary: summary.filter(Boolean).join(' '), apply };
+}
+
+/** What is said of a cloth: “of canvas rest 102 × 103 % print stripe 50 cm #E9DFC6 #A9503B”. */
+function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Parameters<typeof createCloth>[0]> {
+  const print: Partial<Cloth['print']> = { waxed: card?.id === 'waxed-cotton' };
+  const words = (parts.get('print') ?? '').split(/\s+/).filter(Boolean);
+  const colours = words.filter((word) => word.startsWith('#'));
+  const kind = words[0]?.toLowerCase();
+  if (kind !== undefined) {
+    if (kind !== 'plain' && kind !== 'stripe' && kind !== 'check')
+      throw new Error(`A print is plain, stripe or check, not “${kind}”.`);
+    print.kind = kind;
+    const repeat = words.slice(1).filter((word) => !word.startsWith('#'));
+    if (repeat.length > 0) print.repeat = number(repeat.join(' '), 'cm');
+    if (colours[0]) print.colour = colours[0];
+    if (colours[1]) print.second = colours[1];
+  }
+  const [restWarp, restWeft] = parts.has('rest') ? lengths(parts.get('rest')!, '%') : [];
+  const rest = restWarp === undefined ? undefined : { restWarp, restWeft: restWeft ?? restWarp };
+  return { ...(card && { card: card.id }), print, ...(rest && { fabric: rest }) };
+}
+
+/** How a collider touches: “friction 0.35 clearance 4 mm”. */
+function touchParts(parts: Parts, shape: Shape): Partial<Parameters<typeof createCollider>[0]> {
+  const friction = parts.has('friction') ? number(parts.get('friction')!, '') : undefined;
+  const clearance = parts.has('clearance') ? number(parts.get('clearance')!, 'mm') : undefined;
+  return {
+    ...(shape.kind === 'ground' && { friction: 0.5, clearance: 0.002 }),
+    ...(friction !== undefined && { friction }),
+    ...(clearance !== undefined && { clearance }),
+  };
+}
+
+function refuse(parts: Parts, unfit: Part[], why: string): object {
+  const found = unfit.find((part) => parts.has(part));
+  if (found) throw new Error(`${why} ${found === 'rest' ? 'a rest size' : found}.`);
+  return {};
 }
 
 function windLine(parts: Parts): TypedLine {
@@ -259,39 +204,4 @@ function cardOf(text: string | undefined, isCloth: boolean) {
 
 function example(head: string, { least }: Kind): string {
   return `${head} ${['0.4', '0.3', '0.02'].slice(0, least).join(' × ')}`;
-}
-
-/** Lengths apart by × or x, each with its own unit; one at the end holds for all that have none. */
-function lengths(text: string, unit: Unit = 'm'): number[] {
-  if (text === '') return [];
-  const given = text.split(/\s*[×x*]\s*/i);
-  const last = /[a-z"'′″]+$/i.exec(given.at(-1)!)?.[0];
-  return given.map((part) => number(/[a-z"'′″]$/i.test(part) || !last ? part : `${part} ${last}`, unit));
-}
-
-function angles(text: string): [number, number, number] {
-  if (text === '') return [0, 0, 0];
-  const values = text.split(',').map((part) => number(part, '°'));
-  // One angle turns about the upright axis, as things on a floor are turned.
-  return values.length === 1 ? [0, values[0]!, 0] : [values[0]!, values[1] ?? 0, values[2] ?? 0];
-}
-
-/** Places from “x, y, z”; with ± one for each combination of signs. */
-function placesOf(text: string): [number, number, number][] {
-  const given = text.split(',').map((part) => part.trim());
-  if (given.length !== 3) throw new Error('“at” needs three numbers: x, y, z.');
-  let places: number[][] = [[]];
-  for (const part of given) {
-    const both = part.startsWith('±');
-    const value = number(both ? part.slice(1) : part, 'm');
-    places = places.flatMap((place) => (both ? [-value, value] : [value]).map((v) => [...place, v]));
-  }
-  return places as [number, number, number][];
-}
-
-function number(text: string, unit: Unit, missing?: string): number {
-  if (text.trim() === '' && missing) throw new Error(missing);
-  const parsed = parseQuantity(text, unit);
-  if (!parsed.ok) throw new Error(parsed.reason);
-  return parsed.value;
 }
