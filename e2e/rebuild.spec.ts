@@ -104,9 +104,11 @@ async function expectSame(page: Page, code: string): Promise<void> {
 test('NF010 is built by hand in at most 15 acts', async ({ baseURL }) => {
   const { context, page, problems } = await openBrowser(baseURL!);
   const hands = await emptyShot(page);
-  await hands.type('box 0.95 × 0.5 × 0.62 at -0.08, 0, 0 turned 6 friction 0.35 clearance 4 mm named Crate, wide');
-  await hands.type('box 0.5 × 0.34 × 0.55 at 0.68, 0, 0.06 turned -14 friction 0.35 clearance 4 mm named Crate, low');
-  await hands.type('box 0.56 × 0.26 × 0.46 at -0.2, 0.5, -0.02 turned 24 friction 0.35 clearance 4 mm named Crate, top');
+  await hands.type('box 0.95 × 0.5 × 0.62 at -0.08, 0, 0 turned 5.7 friction 0.35 clearance 4 mm named Crate, wide');
+  await hands.type('box 0.5 × 0.34 × 0.55 at 0.68, 0, 0.06 turned -14.3 friction 0.35 clearance 4 mm named Crate, low');
+  await hands.type(
+    'box 0.56 × 0.26 × 0.46 at -0.2, 0.5, -0.02 turned 24.1 friction 0.35 clearance 4 mm named Crate, top',
+  );
   for (const turn of [0, 1, 2]) {
     const across = 0.472 - turn * 0.016;
     const at = [0.34 + turn * 0.006, turn * 0.07, 0.66 - turn * 0.005].map((v) => v.toFixed(3)).join(', ');
@@ -116,7 +118,7 @@ test('NF010 is built by hand in at most 15 acts', async ({ baseURL }) => {
   }
   await hands.type('ground');
   await hands.type(
-    'sheet 2.4 × 2.1 every 22.8 mm of waxed cotton print check 30 cm at 0.04, 0.86, 0.04 turned 10 named Cover',
+    'sheet 2.4 × 2.1 every 22.8 mm of waxed cotton print check 30 cm at 0.04, 0.86, 0.04 turned 10.3 named Cover',
   );
   await hands.go('Run');
   await hands.press('Final');

@@ -2,6 +2,7 @@
 // ratios. `npm run bench -- truth` prints the physics against its references instead; one part alone is named the same way.
 import { contactCost } from './contactCost';
 import { frameCost } from './frameCost';
+import { interfaceCost } from './interface';
 import { nativeLimit } from './nativeLimit';
 import { peerEngine } from './peerEngine';
 import { truth } from './truth';
@@ -11,6 +12,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   native: nativeLimit,
   peer: peerEngine,
   contact: contactCost,
+  interface: interfaceCost,
   truth,
 };
 
@@ -23,3 +25,5 @@ if (unknown.length > 0) {
 for (const [name, part] of Object.entries(PARTS)) {
   if (wanted.length > 0 ? wanted.includes(name) : name !== 'truth') await part();
 }
+// The served app keeps a port open.
+process.exit(0);

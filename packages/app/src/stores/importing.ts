@@ -1,11 +1,10 @@
 import {
-  combineMeshes,
   createCloth,
   createCollider,
   createScenery,
   freeName,
   newId,
-  placeBy,
+  rememberMeshHash,
   type Mesh,
   type Thing,
 } from '@lumbra/core';
@@ -13,7 +12,7 @@ import type { Repair, UpAxis } from '@lumbra/core/import';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
 import { importWorker } from '../workers/importClient';
-import type { ImportedMesh, ImportSummary } from '../workers/import.worker';
+import type { ImportSummary } from '../workers/import.worker';
 import { useDocumentStore } from './document';
 import { errorText, useNoticeStore } from './notice';
 import { useSelectionStore } from './selection';
@@ -97,10 +96,11 @@ export const useImportStore = defineStore('importing', () => {
     busy.value = 'mending';
     try {
       const options = { unit: UNITS[choices.unit], up: choices.up, repairs: choices.repairs };
-      const made = await importWorker().take(read.parts.map((_, index) => ({ index, options })));
-      const parts = choices.together && made.length > 1 ? [asOne(made, current.name)] : made;
+      const together = choices.together && read.parts.length > 1 ? current.name.replace(/\.\w+$/, '') || 'Mesh' : null;
+      const parts = await importWorker().take(options, together);
       const things: Thing[] = [];
-      for (const { name, mesh, center } of parts) {
+      for (const { name, mesh, hash, center } of parts) {
+        rememberMeshHash(mesh, hash);
         const asset = newId();
         await document.addAsset(asset, mesh);
         things.push(thingOf(name, asset, mesh, center, choices));
@@ -133,12 +133,3 @@ export const useImportStore = defineStore('importing', () => {
 
   return { file, summary, busy, begin, take, cancel };
 });
-
-/** All parts as one mesh, around the first one's foot. */
-function asOne(made: readonly ImportedMesh[], file: string): ImportedMesh {
-  const [x, y, z] = made[0]!.center;
-  const meshes = made.map(({ mesh, center }) =>
-    placeBy(mesh, { center: [center[0] - x, center[1] - y, center[2] - z], rotation: [1, 0, 0, 0, 1, 0, 0, 0, 1] }),
-  );
-  return { name: file.replace(/\.\w+$/, '') || 'Mesh', mesh: combineMeshes(meshes), center: [x, y, z] };
-}

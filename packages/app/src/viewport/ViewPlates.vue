@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { bounds, formatQuantity, shapeMesh, size } from '@lumbra/core';
+import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
 import { computed } from 'vue';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
@@ -24,7 +24,7 @@ const selectedSize = computed(() => {
   const thing = selection.thing ?? selection.cloth;
   if (!thing || !('shape' in thing) || thing.shape.kind === 'ground') return null;
   if (thing.shape.kind === 'mesh' && !document.assets.has(thing.shape.asset)) return null;
-  const box = bounds(shapeMesh(thing.shape, document.assets).positions);
+  const box = meshBounds(shapeMesh(thing.shape, document.assets));
   if (!box) return null;
   const sides = size(box).filter((side) => side > 1e-6);
   return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };

@@ -34,6 +34,7 @@ const dropping = ref<string | null>(null);
 const { width, height } = useElementSize(holder);
 let view: StageView | null = null;
 let shown = new Map<string, Float32Array>();
+let pending = 0;
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
 const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
@@ -44,7 +45,13 @@ const placeMode = computed<PlaceMode | null>(() => {
 });
 const asksHere = computed(() => placeMode.value !== null && keying.question?.thing === selection.thingId);
 
+/** Changes are shown in the next frame, so that what changes the document need not wait for the picture. */
+function showChanges(): void {
+  pending ||= requestAnimationFrame(refreshShot);
+}
+
 function refreshShot(): void {
+  pending = 0;
   if (!view || !shot.value) return;
   view.setShot(shot.value, document.assets, selection.viewMode, frame.value);
   refreshPose();
@@ -134,10 +141,14 @@ onMounted(() => {
   refreshShot();
   view.select(selection.allSelected());
 });
-onBeforeUnmount(() => view?.dispose());
+onBeforeUnmount(() => {
+  cancelAnimationFrame(pending);
+  view?.dispose();
+  view = null;
+});
 
 watch([width, height], ([w, h]) => view?.resize(w, h));
-watch(() => [shot.value, document.assets, selection.viewMode], refreshShot);
+watch(() => [shot.value, document.assets, selection.viewMode], showChanges);
 watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
 watch(() => [selection.station, selection.pinSetId, selection.points], refreshPins);
 watch(() => [placeMode.value, selection.thingId, selection.showContact], refreshTool);

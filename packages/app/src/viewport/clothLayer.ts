@@ -26,9 +26,10 @@ import {
 } from 'three';
 import { Line2 } from 'three/addons/lines/Line2.js';
 import { LineGeometry } from 'three/addons/lines/LineGeometry.js';
-import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import type { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import type { ViewMode } from '../stores/selection';
 import { stretchColour } from './stretchColours';
+import { stitchMaterial } from './thingLayer';
 import { printTexture, weaveTexture } from './weave';
 
 // On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.
@@ -92,17 +93,7 @@ export class ClothLayer {
     this.#wires = this.#makeWires();
     this.group.add(this.surface, this.#wires);
     for (const loop of borderLoops(topology(this.#mesh))) {
-      const line = new Line2(
-        new LineGeometry(),
-        new LineMaterial({
-          linewidth: 2,
-          dashed: true,
-          dashSize: 0.03,
-          gapSize: 0.015,
-          polygonOffset: true,
-          polygonOffsetFactor: -4,
-        }),
-      );
+      const line = new Line2(new LineGeometry(), stitchMaterial());
       line.frustumCulled = false;
       line.visible = false;
       this.#borders.push({ loop: [...loop, loop[0]!], line });

@@ -1,4 +1,4 @@
-import { bounds, pointNormals, type Mesh } from '@lumbra/core';
+import { meshBounds, pointNormals, type Mesh } from '@lumbra/core';
 import { BoxGeometry, BufferAttribute, BufferGeometry, EdgesGeometry } from 'three';
 import { toCreasedNormals } from 'three/addons/utils/BufferGeometryUtils.js';
 
@@ -24,7 +24,7 @@ export function outlineGeometry(mesh: Mesh): BufferGeometry {
     indexed.dispose();
     if (edges.getAttribute('position').count > 0) return edges;
   }
-  const { low, high } = bounds(mesh.positions) ?? { low: [0, 0, 0], high: [0, 0, 0] };
+  const { low, high } = meshBounds(mesh) ?? { low: [0, 0, 0], high: [0, 0, 0] };
   const [x, y, z] = [0, 1, 2].map((axis) => high[axis]! - low[axis]!) as [number, number, number];
   const box = new BoxGeometry(x, y, z).translate(low[0] + x / 2, low[1] + y / 2, low[2] + z / 2);
   const edges = new EdgesGeometry(box);

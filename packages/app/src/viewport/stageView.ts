@@ -24,7 +24,7 @@ import { Floor } from './floor';
 import { PinLayer, type PinMarks } from './pinLayer';
 import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
 import { Silhouette } from './silhouette';
-import { ThingLayer } from './thingLayer';
+import { ThingLayer, warmUpParts } from './thingLayer';
 
 interface Look {
   ground: string;
@@ -98,6 +98,8 @@ export class StageView {
   #look = DAY;
   #selected: readonly string[] = [];
   #pending = 0;
+  #warm = false;
+  #disposed = false;
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
 
@@ -128,6 +130,23 @@ export class StageView {
     this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group, this.#pins.group);
     this.#scene.add(this.#silhouette.object, this.#contact.group, this.#tool.handle, this.#tool.object);
     this.setEvening(false);
+  }
+
+  /**
+   * Compiles what solid things are drawn with before the first one comes, and draws it once: the first use of a shader waits for
+   * the graphics driver, and then it would be the import or the press of a button that waits.
+   */
+  async #warmUp(): Promise<void> {
+    this.#warm = true;
+    const parts = warmUpParts();
+    for (const part of parts) await this.#renderer.compileAsync(part, this.camera, this.#scene).catch(() => undefined);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    if (this.#disposed) return;
+    this.#scene.add(...parts);
+    this.#renderer.render(this.#scene, this.camera);
+    this.#scene.remove(...parts);
+    this.draw();
+    for (const part of parts) part.geometry.dispose();
   }
 
   setEvening(evening: boolean): void {
@@ -415,6 +434,7 @@ export class StageView {
     this.#pins.draw(this.camera, this.#renderer.domElement.clientHeight || 1);
     this.#renderer.render(this.#scene, this.camera);
     this.onDraw?.();
+    if (!this.#warm) void this.#warmUp();
   }
 
   /** A small picture of the view for the shot's card. */
@@ -431,6 +451,7 @@ export class StageView {
   }
 
   dispose(): void {
+    this.#disposed = true;
     cancelAnimationFrame(this.#pending);
     for (const layer of [...this.#cloths.values(), ...this.#things.values()]) layer.dispose();
     this.#pins.clear();

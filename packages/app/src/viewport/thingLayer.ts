@@ -1,5 +1,6 @@
 import { motionPoints, poseAt, shapeMesh, type Assets, type Mesh, type Shot, type Thing } from '@lumbra/core';
 import {
+  BoxGeometry,
   BufferAttribute,
   BufferGeometry,
   Group,
@@ -13,6 +14,30 @@ import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { poseObject } from './poseObject';
 import { moveGeometry, outlineGeometry, solidGeometry } from './solidGeometry';
+
+const solidMaterial = (colour: string) => new MeshStandardMaterial({ color: colour, roughness: 0.85 });
+
+/** The stitched line around what is selected. */
+export function stitchMaterial(): LineMaterial {
+  return new LineMaterial({
+    linewidth: 2,
+    dashed: true,
+    dashSize: 0.03,
+    gapSize: 0.015,
+    polygonOffset: true,
+    polygonOffsetFactor: -4,
+  });
+}
+
+/** Something of each kind that a solid thing is drawn from, too small to be seen. */
+export function warmUpParts(): ThreeMesh[] {
+  const body = new ThreeMesh(new BoxGeometry(1e-5, 1e-5, 1e-5), solidMaterial('#ffffff'));
+  body.castShadow = body.receiveShadow = true;
+  const lines = new LineSegmentsGeometry().setPositions([0, 0, 0, 1e-5, 0, 0]);
+  const parts = [body, new LineSegments2(lines, stitchMaterial())];
+  for (const part of parts) part.frustumCulled = false;
+  return parts;
+}
 
 type Solid = Extract<Thing, { role: 'collider' | 'scenery' }>;
 
@@ -74,21 +99,14 @@ export class ThingLayer {
       return;
     }
     const geometry = solidGeometry(this.#mesh);
-    const material = new MeshStandardMaterial({ color: thing.colour, roughness: 0.85 });
+    const material = solidMaterial(thing.colour);
     const body = new ThreeMesh(geometry, material);
     body.castShadow = body.receiveShadow = true;
     body.userData['thing'] = thing.id;
     const edges = outlineGeometry(this.#mesh);
     const lines = new LineSegmentsGeometry().setPositions(edges.getAttribute('position').array as Float32Array);
     edges.dispose();
-    const stitch = new LineMaterial({
-      linewidth: 2,
-      dashed: true,
-      dashSize: 0.03,
-      gapSize: 0.015,
-      polygonOffset: true,
-      polygonOffsetFactor: -4,
-    });
+    const stitch = stitchMaterial();
     this.#outline = new LineSegments2(lines, stitch);
     this.#outline.computeLineDistances();
     this.#outline.visible = false;

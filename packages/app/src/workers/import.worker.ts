@@ -1,4 +1,4 @@
-import { inspectMesh, type Mesh, type MeshReport } from '@lumbra/core';
+import { combineMeshes, inspectMesh, meshHash, placeBy, STILL, type Mesh, type MeshReport } from '@lumbra/core';
 import {
   findings,
   likelyUnit,
@@ -25,6 +25,8 @@ export interface ImportSummary {
 export interface ImportedMesh {
   name: string;
   mesh: Mesh;
+  /** Computed here: hashing a large mesh would hold up the page. */
+  hash: string;
   center: [number, number, number];
 }
 
@@ -48,17 +50,25 @@ const worker = {
     return { format, measured, clips, notes, unit: measured ? 'm' : likelyUnit(largest).name, parts };
   },
 
-  /** The meshes of the file that was read last, ready for the stage. */
-  take(parts: { index: number; options: PrepareOptions }[]): ImportedMesh[] {
-    const made = parts.map(({ index, options }) => {
-      const part = open!.parts[index]!;
-      return { name: part.name, ...prepareMesh(part.mesh, options) };
-    });
+  /** The meshes of the file that was read last, ready for the stage; with a name all as one mesh. */
+  take(options: PrepareOptions, together: string | null): ImportedMesh[] {
+    const prepared = open!.parts.map(({ name, mesh }) => ({ name, ...prepareMesh(mesh, options) }));
+    const parts = together === null ? prepared : [asOne(prepared, together)];
+    const made = parts.map((part) => ({ ...part, hash: meshHash(part.mesh) }));
     open = null;
     const buffers = made.flatMap(({ mesh }) => [mesh.positions.buffer, mesh.triangles.buffer] as ArrayBuffer[]);
     return Comlink.transfer(made, [...new Set(buffers)]);
   },
 };
+
+/** All parts as one mesh, around the first one's foot. */
+function asOne(parts: Omit<ImportedMesh, 'hash'>[], name: string): Omit<ImportedMesh, 'hash'> {
+  const [x, y, z] = parts[0]!.center;
+  const meshes = parts.map(({ mesh, center }) =>
+    placeBy(mesh, { ...STILL, center: [center[0] - x, center[1] - y, center[2] - z] }),
+  );
+  return { name, mesh: combineMeshes(meshes), center: [x, y, z] };
+}
 
 export type ImportWorker = typeof worker;
 

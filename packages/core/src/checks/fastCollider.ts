@@ -1,5 +1,5 @@
 import { length } from '../math/vector';
-import { bounds, size } from '../mesh/bounds';
+import { meshBounds, size } from '../mesh/bounds';
 import { formatQuantity } from '../quantity/units';
 import { motionPoints } from '../run/colliderModel';
 import { startFrame, substepsOf } from '../run/compile';
@@ -20,9 +20,7 @@ export const fastCollider: Check = {
       if (thing.shape.kind === 'mesh' && !assets.has(thing.shape.asset)) return [];
       const moving = isMoved(shot, thing) || thing.motion !== null;
       if (!moving) return [];
-      const thickness = Math.min(
-        ...size(bounds(shapeMesh(thing.shape, assets).positions)!).filter((side) => side > 1e-6),
-      );
+      const thickness = Math.min(...size(meshBounds(shapeMesh(thing.shape, assets))!).filter((side) => side > 1e-6));
       const { distance, frame } = farthestStep(shot, thing, assets);
       if (distance / substeps <= Math.max(thickness, 0.002)) return [];
       const needed = Math.ceil(distance / Math.max(thickness, 0.002));

@@ -1,4 +1,5 @@
 import type { Vector3 } from '../math/vector';
+import type { Mesh } from './mesh';
 
 export interface Bounds {
   low: Vector3;
@@ -16,6 +17,15 @@ export function bounds(positions: ArrayLike<number>): Bounds | undefined {
     high[axis] = Math.max(high[axis]!, positions[i]!);
   }
   return { low, high };
+}
+
+const known = new WeakMap<Mesh, Bounds>();
+
+/** The box around a mesh; undefined without points. Meshes are never changed in place, so each is measured once. */
+export function meshBounds(mesh: Mesh): Bounds | undefined {
+  const found = known.get(mesh) ?? bounds(mesh.positions);
+  if (found) known.set(mesh, found);
+  return found;
 }
 
 export function size({ low, high }: Bounds): Vector3 {

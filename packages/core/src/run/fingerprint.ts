@@ -20,6 +20,11 @@ export function textHash(text: string): string {
 
 const hashes = new WeakMap<Mesh, string>();
 
+/** Takes over the hash of a mesh from where it was computed, such as another thread. */
+export function rememberMeshHash(mesh: Mesh, hash: string): void {
+  hashes.set(mesh, hash);
+}
+
 /** The hash of a mesh with its animation; meshes are never changed in place, so each is hashed once. */
 export function meshHash(mesh: Mesh): string {
   const known = hashes.get(mesh);

@@ -1,5 +1,5 @@
 import { applyPose } from '../math/pose';
-import { bounds, type Bounds } from '../mesh/bounds';
+import { bounds, meshBounds, type Bounds } from '../mesh/bounds';
 import { poseAt } from '../shot/placement';
 import type { Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
@@ -8,7 +8,7 @@ import { startFrame } from './compile';
 /** The box around a thing in the world at a frame; undefined for pegs and the endless ground. */
 export function worldBounds(shot: Shot, thing: Thing, assets: Assets, frame = startFrame(shot)): Bounds | undefined {
   if (!('shape' in thing) || thing.shape.kind === 'ground') return undefined;
-  const box = bounds(shapeMesh(thing.shape, assets).positions);
+  const box = meshBounds(shapeMesh(thing.shape, assets));
   if (!box) return undefined;
   const pose = poseAt(shot, thing, frame);
   const corners: number[] = [];

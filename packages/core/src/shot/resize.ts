@@ -1,5 +1,5 @@
 import type { Vector3 } from '../math/vector';
-import { bounds, size } from '../mesh/bounds';
+import { meshBounds, size } from '../mesh/bounds';
 import { scaleMesh } from '../mesh/scaleMesh';
 import type { Mesh } from '../mesh/mesh';
 import { shapeMesh, type Assets, type Shape } from './shapes';
@@ -10,7 +10,7 @@ import { shapeMesh, type Assets, type Shape } from './shapes';
 /** The size of a shape along its own x, y and z, in m; null for the endless ground. */
 export function shapeSize(shape: Shape, assets: Assets): Vector3 | null {
   if (shape.kind === 'ground') return null;
-  const box = bounds(shapeMesh(shape, assets).positions);
+  const box = meshBounds(shapeMesh(shape, assets));
   return box ? size(box) : null;
 }
 

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { STAND_INS, shapeMesh, standInBody, type Collider, type Shot, type StandIn } from '@lumbra/core';
+import {
+  formatQuantity,
+  STAND_INS,
+  shapeMesh,
+  standInBody,
+  type Collider,
+  type Shot,
+  type StandIn,
+} from '@lumbra/core';
 import { computed } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import { useDocumentStore } from '../../stores/document';
@@ -33,7 +41,7 @@ const faces = computed(() => {
   try {
     const body = standInBody(shapeMesh(props.thing.shape, document.assets), props.thing.standIn);
     return body.kind === 'mesh'
-      ? `${(body.mesh.triangles.length / 3).toLocaleString('en')} faces are met.`
+      ? `${formatQuantity(body.mesh.triangles.length / 3, '', 6)} faces are met.`
       : 'It is met exactly.';
   } catch {
     return '';

@@ -1,0 +1,129 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { writeGlb, type Mesh } from '@lumbra/core';
+import { serve } from '@lumbra/server';
+import type { Page } from '@playwright/test';
+import { drawn, openBrowser, station } from '../../e2e/bench';
+import { median, row } from './print';
+
+const ROUNDS = 20;
+
+/** A bumpy ring of about so many triangles. */
+function bumpyRing(triangles: number): Mesh {
+  const around = Math.round(Math.sqrt(triangles));
+  const across = Math.round(triangles / 2 / around);
+  const positions = new Float32Array(around * across * 3);
+  const faces = new Uint32Array(around * across * 6);
+  for (let i = 0; i < around; i++) {
+    for (let j = 0; j < across; j++) {
+      const [a, b] = [(i / around) * 2 * Math.PI, (j / across) * 2 * Math.PI];
+      const tube = 0.2 + 0.01 * Math.sin(9 * a) * Math.sin(7 * b);
+      const out = 0.6 + tube * Math.cos(b);
+      positions.set([out * Math.cos(a), tube * Math.sin(b), out * Math.sin(a)], (i * across + j) * 3);
+      const at = (di: number, dj: number) => ((i + di) % around) * across + ((j + dj) % across);
+      faces.set([at(0, 0), at(0, 1), at(1, 1), at(0, 0), at(1, 1), at(1, 0)], (i * across + j) * 6);
+    }
+  }
+  return { positions, triangles: faces };
+}
+
+/** Tasks of the page's thread that took more than 50 ms since the last call. */
+async function longTasks(page: Page): Promise<number[]> {
+  return page.evaluate(() => {
+    const at = window as unknown as { tasks?: number[] };
+    if (!at.tasks) {
+      const tasks: number[] = (at.tasks = []);
+      new PerformanceObserver((list) => tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({
+        type: 'longtask',
+      });
+    }
+    return at.tasks.splice(0);
+  });
+}
+
+/** Milliseconds until a press of a button has changed the document and the page, and until the next picture is drawn. */
+async function press(page: Page, name: string): Promise<{ changed: number; drawn: number }> {
+  return page.getByRole('button', { name, exact: true }).evaluate(async (button: HTMLButtonElement) => {
+    const start = performance.now();
+    button.click();
+    await new Promise((resolve) => setTimeout(resolve));
+    const changed = performance.now() - start;
+    await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
+    return { changed, drawn: performance.now() - start };
+  });
+}
+
+async function undoOnNf050(page: Page): Promise<void> {
+  await page.goto('/shot/nf050');
+  await drawn(page);
+  await station(page, 'Stage');
+  await page.getByRole('complementary', { name: 'Cast' }).getByTitle('Batten, long', { exact: false }).click();
+  const acts: [string, () => Promise<unknown>][] = [
+    ['change a key', () => type(page, 'Current frame', '8').then(() => type(page, 'Place x', '0.1'))],
+    ['size a batten', () => type(page, 'Width', '2.6')],
+    ['friction', () => type(page, 'Friction', '0.3')],
+    ['add a box', () => page.getByRole('button', { name: 'Box', exact: true }).click()],
+    ['duplicate it', () => page.getByRole('button', { name: 'Duplicate', exact: true }).click()],
+    ['delete it', () => page.getByRole('button', { name: 'Delete (undoable)', exact: true }).click()],
+  ];
+  for (const [label, doIt] of acts) {
+    await doIt();
+    await page.waitForTimeout(300);
+    const times = { undo: [] as number[], redo: [] as number[], drawn: [] as number[] };
+    for (let round = 0; round < ROUNDS; round++) {
+      const back = await press(page, 'Undo');
+      const on = await press(page, 'Redo');
+      times.undo.push(back.changed);
+      times.redo.push(on.changed);
+      times.drawn.push(back.drawn, on.drawn);
+    }
+    row(
+      `undo, ${label}`,
+      `${median(times.undo).toFixed(1)} ms (worst ${Math.max(...times.undo).toFixed(1)}), redo ${median(times.redo).toFixed(1)} ms (worst ${Math.max(...times.redo).toFixed(1)}), to the picture ${median(times.drawn).toFixed(0)} ms`,
+    );
+  }
+}
+
+async function type(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: label, exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+async function importing(page: Page, triangles: number): Promise<void> {
+  const glb = await writeGlb([{ name: 'Ring', mesh: bumpyRing(triangles) }], { frameRate: 24 });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New shot' }).first().click();
+  await drawn(page);
+  await page.waitForTimeout(1000);
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'lumbra-bench-')), 'ring.glb');
+  writeFileSync(file, glb);
+  const draws = async () => Number(await page.getByTestId('viewport').getAttribute('data-draws'));
+  await longTasks(page);
+  let start = performance.now();
+  await page.getByTestId('mesh-file').setInputFiles(file);
+  await page.getByRole('button', { name: 'Bring it in' }).waitFor();
+  const read = performance.now() - start;
+  const before = await draws();
+  start = performance.now();
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('complementary', { name: 'Cast' }).getByText('1 thing').waitFor();
+  while ((await draws()) <= before) await page.waitForTimeout(5);
+  const taken = performance.now() - start;
+  await page.waitForTimeout(1500);
+  const long = await longTasks(page);
+  row(
+    `import ${triangles.toLocaleString('en')} triangles (${(glb.length / 1e6).toFixed(1)} MB)`,
+    `${read.toFixed(0)} ms to the dialogue, ${taken.toFixed(0)} ms to the screen; tasks over 50 ms: ${long.map((ms) => ms.toFixed(0)).join(', ') || 'none'}`,
+  );
+}
+
+/** How long the page itself takes: undo and redo, and bringing large meshes in. Needs a built app. */
+export async function interfaceCost(): Promise<void> {
+  const address = await serve({ port: 0 });
+  const { context, page } = await openBrowser(address);
+  await undoOnNf050(page);
+  for (const triangles of [100_000, 500_000]) await importing(page, triangles);
+  await context.close();
+}
