@@ -1,33 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { bake, openBrowser, openShotFile, smallShot, station } from './bench';
-
-const message = '.el-message--error';
-
-test('what cannot be read is refused with a reason, and nothing changes', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
-  await openShotFile(page, smallShot());
-  const cast = page.getByRole('complementary', { name: 'Cast' });
-  await expect(cast).toContainText('3 things');
-
-  const picker = page.getByTestId('mesh-file');
-  const give = (name: string, text: string) =>
-    picker.setInputFiles({ name, mimeType: 'model/obj', buffer: Buffer.from(text) });
-  await give('broken.obj', 'v 0 0 0\nv 1 0 zero\nf 1 2 3\n');
-  await expect(page.locator(message).last()).toContainText('Line 2 of the OBJ file');
-  await give('broken.glb', 'glTF is what this is not');
-  await expect(page.locator(message).last()).toContainText('GLB file is');
-  await give('empty.obj', '');
-  await expect(page.locator(message).last()).toContainText('The file is empty');
-  await give('missing.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 7\n');
-  await expect(page.locator(message).last()).toContainText('a face at point 7, but only 3 points');
-  await expect(cast).toContainText('3 things');
-
-  await give('good.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n');
-  await expect(cast).toContainText('4 things');
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(cast).toContainText('3 things');
-  await context.close();
-});
+import { bake, ERROR, openBrowser, openShotFile, smallShot, station } from './bench';
 
 test('numbers that cannot be are refused in the field and say why', async ({ baseURL }) => {
   const { context, page } = await openBrowser(baseURL!);
@@ -46,7 +18,7 @@ test('numbers that cannot be are refused in the field and say why', async ({ bas
   const spacing = page.getByRole('textbox', { name: 'Spacing' });
   await spacing.fill('0.9m');
   await spacing.press('Enter');
-  await expect(page.locator(message).last()).toContainText('the spacing is larger than the sheet');
+  await expect(page.locator(ERROR).last()).toContainText('the spacing is larger than the sheet');
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
   await context.close();
 });
@@ -59,9 +31,9 @@ test('a shot file of another version is refused', async ({ baseURL }) => {
       .getByTestId('shot-file')
       .setInputFiles({ name: 'shot.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(value)) });
   await give({ ...smallShot(), version: 7 });
-  await expect(page.locator(message).last()).toContainText('written by a newer Lumbra (version 7');
+  await expect(page.locator(ERROR).last()).toContainText('written by a newer Lumbra (version 7');
   await give({ ...smallShot(), gravty: {} });
-  await expect(page.locator(message).last()).toContainText('unknown entry “gravty”');
+  await expect(page.locator(ERROR).last()).toContainText('unknown entry “gravty”');
   await expect(page.getByRole('link', { name: 'Open Small drape' })).toHaveCount(0);
   await context.close();
 });
@@ -85,7 +57,7 @@ test('a browser that refuses to keep frames loses none of them, and says so', as
   });
   await openShotFile(again.page, smallShot());
   await bake(again.page, 24);
-  await expect(again.page.locator(message).last()).toContainText('no room left');
+  await expect(again.page.locator(ERROR).last()).toContainText('no room left');
   await station(again.page, 'Hand off');
   await expect(again.page.getByText('24 frames')).toBeVisible();
   await again.context.close();

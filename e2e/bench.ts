@@ -67,6 +67,9 @@ export async function openShotFile(page: Page, shot: Shot): Promise<void> {
   await drawn(page);
 }
 
+/** Messages about what went wrong. */
+export const ERROR = '.el-message--error';
+
 /** Waits until the viewport has drawn. */
 export async function drawn(page: Page): Promise<void> {
   await expect

@@ -4,7 +4,7 @@ import { drawn, openBrowser, station } from './bench';
 test('home shows the demo production, and its shots open with cloth on screen', async ({ baseURL }) => {
   const { context, page, problems } = await openBrowser(baseURL!);
   await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'Night Ferry' })).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Name of the production' })).toHaveValue('Night Ferry');
   for (const name of ['Crate cover', 'Awning']) {
     await page.goto('/');
     await page.getByRole('link', { name: `Open ${name}` }).click();

@@ -11,8 +11,8 @@ import {
 import type { Repair, UpAxis } from '@lumbra/core/import';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import { importWorker } from '../workers/importClient';
-import type { ImportSummary } from '../workers/import.worker';
+import { meshWorker } from '../workers/meshClient';
+import type { ImportSummary } from '../workers/mesh.worker';
 import { useDocumentStore } from './document';
 import { errorText, useNoticeStore } from './notice';
 import { useSelectionStore } from './selection';
@@ -68,7 +68,7 @@ export const useImportStore = defineStore('importing', () => {
           `The file has ${(current.size / 1e9).toFixed(1)} GB; Lumbra reads meshes of up to 512 MB. Export it coarser, or in parts.`,
         );
       }
-      const read = await importWorker().read(current, others);
+      const read = await meshWorker().read(current, others);
       if (file.value !== current) return;
       summary.value = read;
       busy.value = null;
@@ -97,7 +97,7 @@ export const useImportStore = defineStore('importing', () => {
     try {
       const options = { unit: UNITS[choices.unit], up: choices.up, repairs: choices.repairs };
       const together = choices.together && read.parts.length > 1 ? current.name.replace(/\.\w+$/, '') || 'Mesh' : null;
-      const parts = await importWorker().take(options, together);
+      const parts = await meshWorker().take(options, together);
       const things: Thing[] = [];
       for (const { name, mesh, hash, center } of parts) {
         rememberMeshHash(mesh, hash);

@@ -1,4 +1,4 @@
-import { colliderModel, offsetMesh, type Assets, type Collider, type ColliderModel, type Shot } from '@lumbra/core';
+import { colliderModel, shapeMesh, type Assets, type Collider, type ColliderModel, type Shot } from '@lumbra/core';
 import {
   BoxGeometry,
   BufferAttribute,
@@ -14,6 +14,8 @@ import {
   WireframeGeometry,
   type Material,
 } from 'three';
+import { meshWorker } from '../workers/meshClient';
+import { fitStandIn } from '../workers/meshWork';
 import { poseObject } from './poseObject';
 
 /** Above so many triangles the wires would hide the thing. */
@@ -29,36 +31,41 @@ export class ContactLayer {
   readonly #film = new MeshBasicMaterial({ transparent: true, opacity: 0.16, depthWrite: false });
   readonly #wire = new LineBasicMaterial({ transparent: true, opacity: 0.4, depthWrite: false });
   #key = '';
+  #asked = 0;
 
   setColour(colour: string): void {
     this.#film.color.set(colour);
     this.#wire.color.set(colour);
   }
 
-  /** Shows the contact surfaces of a collider as it is at a frame; null shows nothing. */
-  show(shot: Shot, collider: Collider | null, assets: Assets, frame: number): void {
+  /** Shows the contact surfaces of a collider as it is at a frame; null shows nothing. Fitting and offsetting take their time. */
+  async show(shot: Shot, collider: Collider | null, assets: Assets, frame: number): Promise<void> {
+    const wanted = ++this.#asked;
     if (!collider || collider.shape.kind === 'ground') return this.#clear();
-    let model: ColliderModel;
     try {
-      model = colliderModel(collider, { shot, assets, frame, frameAt: null });
+      if (collider.standIn !== 'exact') await fitStandIn(shapeMesh(collider.shape, assets), collider.standIn);
+      const model = colliderModel(collider, { shot, assets, frame, frameAt: null });
+      const key = JSON.stringify([
+        collider.id,
+        collider.shape,
+        collider.standIn,
+        collider.side,
+        model.clearance,
+        collider.motion && [collider.motion, frame],
+      ]);
+      if (key !== this.#key) {
+        const surfaces = await surfacesOf(model);
+        if (wanted !== this.#asked) return;
+        this.#clear();
+        this.#key = key;
+        for (const surface of surfaces) this.#add(surface);
+      }
+      this.group.visible = true;
+      poseObject(this.group, model);
     } catch {
-      return this.#clear();
+      // What cannot be compiled has no contact; the run and the checks say why.
+      if (wanted === this.#asked) this.#clear();
     }
-    const key = JSON.stringify([
-      collider.id,
-      collider.shape,
-      collider.standIn,
-      collider.side,
-      model.clearance,
-      collider.motion && [collider.motion, frame],
-    ]);
-    if (key !== this.#key) {
-      this.#clear();
-      this.#key = key;
-      for (const surface of surfacesOf(model)) this.#add(surface);
-    }
-    this.group.visible = true;
-    poseObject(this.group, model);
   }
 
   #add(surface: BufferGeometry): void {
@@ -85,7 +92,7 @@ export class ContactLayer {
   }
 }
 
-function surfacesOf(model: ColliderModel): BufferGeometry[] {
+async function surfacesOf(model: ColliderModel): Promise<BufferGeometry[]> {
   const out = model.clearance;
   switch (model.kind) {
     case 'plane':
@@ -102,8 +109,8 @@ function surfacesOf(model: ColliderModel): BufferGeometry[] {
       return [new CapsuleGeometry(model.radius + out, Math.max(0, model.height - 2 * model.radius), 8, 32)];
     case 'mesh': {
       const offsets = model.side === 'both' ? [out, -out] : [model.side === 'inside' ? -out : out];
-      return offsets.map((distance) => {
-        const { positions, triangles } = offsetMesh(model.mesh, distance);
+      const copies = await Promise.all(offsets.map((distance) => meshWorker().offset(model.mesh, distance)));
+      return copies.map(({ mesh: { positions, triangles } }) => {
         const geometry = new BufferGeometry();
         geometry.setAttribute('position', new BufferAttribute(positions, 3));
         geometry.setIndex(new BufferAttribute(triangles, 1));

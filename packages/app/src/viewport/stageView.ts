@@ -285,8 +285,7 @@ export class StageView {
 
   /** Shows the surfaces that cloth meets of a collider, or none. */
   showContact(shot: Shot, collider: Collider | null, assets: Assets, frame: number): void {
-    this.#contact.show(shot, collider, assets, frame);
-    this.invalidate();
+    void this.#contact.show(shot, collider, assets, frame).then(() => this.invalidate());
   }
 
   /** Stands a figure for scale beside everything, or takes it away. */

@@ -5,6 +5,7 @@ import { boxTree } from './boxTree';
 import type { Mesh } from './mesh';
 import { meshProblem, pointCount } from './mesh';
 import { pointNormals } from './normals';
+import { offsetMesh } from './offsetMesh';
 import { place } from './place';
 import { ball } from './shapes/ball';
 import { box } from './shapes/box';
@@ -129,6 +130,24 @@ describe('place', () => {
         expect(volume(place(mesh, { position: [0, 0, 0], rotation }))).toBeCloseTo(6, 4);
       }),
     );
+  });
+});
+
+describe('offset', () => {
+  it('moves every face of a box out by as much', () => {
+    const { low, high } = bounds(offsetMesh(box({ size: [1, 2, 3] }), 0.01).positions)!;
+    [0.51, 1.01, 1.51].forEach((half, axis) => {
+      expect(high[axis]).toBeCloseTo(half, 6);
+      expect(low[axis]).toBeCloseTo(-half, 6);
+    });
+  });
+
+  it('makes a ball larger or smaller', () => {
+    for (const distance of [0.1, -0.1]) {
+      const { positions } = offsetMesh(ball({ radius: 0.5, detail: 2 }), distance);
+      for (let i = 0; i < positions.length; i += 3)
+        expect(Math.hypot(positions[i]!, positions[i + 1]!, positions[i + 2]!)).toBeCloseTo(0.5 + distance, 2);
+    }
   });
 });
 

@@ -14,7 +14,7 @@ import { requireSound } from './sound';
 export type FrameAt = (time: number) => number;
 
 /** What cloth meets of a collider: its kind and dimensions, around its own origin or moved from it by `offset`. */
-type Body =
+export type ColliderBody =
   | { kind: 'plane' }
   | { kind: 'ball'; radius: number; offset?: Pose }
   | { kind: 'box'; size: readonly [number, number, number]; offset?: Pose }
@@ -59,7 +59,7 @@ function bodyOf(
   frameRate: number,
   frame: number,
   frameAt: FrameAt | null,
-): Body {
+): ColliderBody {
   switch (shape.kind) {
     case 'ground':
       return { kind: 'plane' };
@@ -81,7 +81,13 @@ function bodyOf(
 }
 
 /** A mesh with imported animation. */
-function movingBody(mesh: Mesh, motion: ThingMotion, frameRate: number, frame: number, frameAt: FrameAt | null): Body {
+function movingBody(
+  mesh: Mesh,
+  motion: ThingMotion,
+  frameRate: number,
+  frame: number,
+  frameAt: FrameAt | null,
+): ColliderBody {
   const at = (frameNow: number) => motionPoints(mesh, motion, frameRate, frameNow);
   if (!frameAt) return { kind: 'mesh', mesh: { ...mesh, positions: at(frame) } };
   return { kind: 'mesh', mesh, pointsAt: (time) => at(frameAt(time)) };
@@ -94,18 +100,26 @@ export function motionPoints(mesh: Mesh, motion: ThingMotion | null, frameRate: 
   return movedPoints(mesh, clip, (frame - motion.start) / frameRate, motion.repeat);
 }
 
-const fitted = new WeakMap<Mesh, Map<StandIn, Body>>();
+const fitted = new WeakMap<Mesh, Map<StandIn, ColliderBody>>();
+
+/** Whether a simple shape was fitted to a mesh already. */
+export function isFitted(mesh: Mesh, standIn: StandIn): boolean {
+  return standIn === 'exact' || fitted.get(mesh)?.has(standIn) === true;
+}
+
+/** Takes over a fitted shape from where it was fitted, such as another thread. */
+export function rememberStandIn(mesh: Mesh, standIn: StandIn, body: ColliderBody): void {
+  fitted.set(mesh, (fitted.get(mesh) ?? new Map<StandIn, ColliderBody>()).set(standIn, body));
+}
 
 /** The simple shape that stands in for a mesh; fitted once. */
-export function standInBody(mesh: Mesh, standIn: StandIn): Body {
-  const known = fitted.get(mesh) ?? new Map<StandIn, Body>();
-  fitted.set(mesh, known);
-  const body = known.get(standIn) ?? fit(mesh, standIn);
-  known.set(standIn, body);
+export function standInBody(mesh: Mesh, standIn: StandIn): ColliderBody {
+  const body = fitted.get(mesh)?.get(standIn) ?? fit(mesh, standIn);
+  rememberStandIn(mesh, standIn, body);
   return body;
 }
 
-function fit(mesh: Mesh, standIn: StandIn): Body {
+function fit(mesh: Mesh, standIn: StandIn): ColliderBody {
   const { positions } = mesh;
   switch (standIn) {
     case 'exact':

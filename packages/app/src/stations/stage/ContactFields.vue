@@ -1,17 +1,10 @@
 <script setup lang="ts">
-import {
-  formatQuantity,
-  STAND_INS,
-  shapeMesh,
-  standInBody,
-  type Collider,
-  type Shot,
-  type StandIn,
-} from '@lumbra/core';
-import { computed } from 'vue';
+import { formatQuantity, STAND_INS, shapeMesh, type Collider, type Shot, type StandIn } from '@lumbra/core';
+import { computed, ref, watchEffect } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
+import { fitStandIn } from '../../workers/meshWork';
 
 // How a collider meets cloth.
 
@@ -37,15 +30,19 @@ const LABELS: Record<StandIn, string> = {
 const fits = computed(
   () => ['mesh', 'ring', 'knot', 'tube', 'cone'].includes(props.thing.shape.kind) && !props.thing.motion,
 );
-const faces = computed(() => {
-  try {
-    const body = standInBody(shapeMesh(props.thing.shape, document.assets), props.thing.standIn);
-    return body.kind === 'mesh'
+/** What cloth meets, in words; being fitted, nothing. */
+const faces = ref('');
+watchEffect(async () => {
+  const { shape, standIn } = props.thing;
+  faces.value = '';
+  if (!fits.value || (shape.kind === 'mesh' && !document.assets.has(shape.asset))) return;
+  const mesh = shapeMesh(shape, document.assets);
+  const body = await fitStandIn(mesh, standIn);
+  if (props.thing.standIn !== standIn) return;
+  faces.value =
+    body.kind === 'mesh'
       ? `${formatQuantity(body.mesh.triangles.length / 3, '', 6)} faces are met.`
       : 'It is met exactly.';
-  } catch {
-    return '';
-  }
 });
 
 function set(label: string, change: (collider: Collider) => void): void {

@@ -2,7 +2,6 @@ import {
   anglesOf,
   carrierPose,
   changeRole,
-  combineMeshes,
   composePoses,
   createCloth,
   createCollider,
@@ -11,8 +10,6 @@ import {
   invertPose,
   liftClear,
   newId,
-  offsetMesh,
-  placeBy,
   poseAt,
   removeThing,
   resizeShape,
@@ -35,6 +32,8 @@ import { useKeyingStore } from '../../stores/keying';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
+import { meshWorker } from '../../workers/meshClient';
+import { made } from '../../workers/meshWork';
 
 export type AddKind = Exclude<ShapeKind, 'mesh'> | 'peg';
 
@@ -250,7 +249,8 @@ export function useStageActs() {
     const shot = document.shot;
     if (!shot || !isShaped(thing) || !document.writable()) return;
     const asset = newId();
-    await document.addAsset(asset, offsetMesh(shapeMesh(thing.shape, document.assets), distance));
+    const mesh = shapeMesh(thing.shape, document.assets);
+    await document.addAsset(asset, await made(meshWorker().offset(mesh, distance)));
     const rides = thing.role !== 'cloth';
     const copy: Thing = {
       ...(structuredClone(thing) as Shaped),
@@ -280,11 +280,12 @@ export function useStageActs() {
     const shaped = things.filter(isShaped);
     if (!shot || !kept || !isShaped(kept) || shaped.length < 2 || !document.writable()) return;
     const home = invertPose(poseAt(shot, kept, run.frame));
-    const meshes = shaped.map((thing) =>
-      placeBy(shapeMesh(thing.shape, document.assets), composePoses(home, poseAt(shot, thing, run.frame))),
-    );
+    const parts = shaped.map((thing) => ({
+      mesh: shapeMesh(thing.shape, document.assets),
+      pose: composePoses(home, poseAt(shot, thing, run.frame)),
+    }));
     const asset = newId();
-    await document.addAsset(asset, combineMeshes(meshes));
+    await document.addAsset(asset, await made(meshWorker().combine(parts)));
     const done = document.edit(`Combine ${shaped.length} things`, (draft) => {
       for (const { id } of shaped) if (id !== kept.id) removeThing(draft, id);
       const found = draft.things.find(({ id }) => id === kept.id);

@@ -61,7 +61,8 @@ export function tooLarge(bytes: number): string {
 function formatOf(name: string, bytes: Uint8Array): MeshFormat {
   const ending = name.toLowerCase().split('.').pop() ?? '';
   const known = MESH_FORMATS.find((format) => format === ending);
-  const start = new TextDecoder('latin1').decode(bytes.subarray(0, 256));
+  // Byte by byte: browsers and node do not agree on what “latin1” makes of the bytes from 0x80 to 0x9f.
+  const start = String.fromCharCode(...bytes.subarray(0, 256));
   if (/^\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)?<svg/is.test(start)) {
     throw new ReadError(
       'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.',

@@ -1,4 +1,17 @@
-import { combineMeshes, inspectMesh, meshHash, placeBy, STILL, type Mesh, type MeshReport } from '@lumbra/core';
+import {
+  combineMeshes,
+  inspectMesh,
+  meshHash,
+  offsetMesh,
+  placeBy,
+  standInBody,
+  STILL,
+  type ColliderBody,
+  type Mesh,
+  type MeshReport,
+  type Pose,
+  type StandIn,
+} from '@lumbra/core';
 import {
   findings,
   likelyUnit,
@@ -10,7 +23,7 @@ import {
 } from '@lumbra/core/import';
 import * as Comlink from 'comlink';
 
-// Reads and mends meshes off the page's thread.
+// Reads, mends and makes meshes off the page's thread.
 
 /** What the import dialogue shows of a file; the meshes themselves stay here until they are taken. */
 export interface ImportSummary {
@@ -22,11 +35,14 @@ export interface ImportSummary {
   parts: { name: string; report: MeshReport; findings: Finding[]; clips: string[] }[];
 }
 
-export interface ImportedMesh {
-  name: string;
+export interface MadeMesh {
   mesh: Mesh;
   /** Computed here: hashing a large mesh would hold up the page. */
   hash: string;
+}
+
+export interface ImportedMesh extends MadeMesh {
+  name: string;
   center: [number, number, number];
 }
 
@@ -56,10 +72,34 @@ const worker = {
     const parts = together === null ? prepared : [asOne(prepared, together)];
     const made = parts.map((part) => ({ ...part, hash: meshHash(part.mesh) }));
     open = null;
-    const buffers = made.flatMap(({ mesh }) => [mesh.positions.buffer, mesh.triangles.buffer] as ArrayBuffer[]);
-    return Comlink.transfer(made, [...new Set(buffers)]);
+    return handedOver(made);
+  },
+
+  /** A copy of a mesh's surface, so many metres outside. */
+  offset(mesh: Mesh, distance: number): MadeMesh {
+    return handedOver([hashed(offsetMesh(mesh, distance))])[0]!;
+  },
+
+  /** Meshes at their places as one. */
+  combine(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
+    return handedOver([hashed(combineMeshes(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
+  },
+
+  /** The simple shape that stands in for a mesh. */
+  standIn(mesh: Mesh, standIn: StandIn): ColliderBody {
+    return standInBody(mesh, standIn);
   },
 };
+
+export type MeshWorker = typeof worker;
+
+const hashed = (mesh: Mesh): MadeMesh => ({ mesh, hash: meshHash(mesh) });
+
+/** Meshes that go to the page without a copy. */
+function handedOver<M extends { mesh: Mesh }>(made: M[]): M[] {
+  const buffers = made.flatMap(({ mesh }) => [mesh.positions.buffer, mesh.triangles.buffer] as ArrayBuffer[]);
+  return Comlink.transfer(made, [...new Set(buffers)]);
+}
 
 /** All parts as one mesh, around the first one's foot. */
 function asOne(parts: Omit<ImportedMesh, 'hash'>[], name: string): Omit<ImportedMesh, 'hash'> {
@@ -69,7 +109,5 @@ function asOne(parts: Omit<ImportedMesh, 'hash'>[], name: string): Omit<Imported
   );
   return { name, mesh: combineMeshes(meshes), center: [x, y, z] };
 }
-
-export type ImportWorker = typeof worker;
 
 Comlink.expose(worker);

@@ -1,0 +1,131 @@
+import { writeGlb, writeObj } from '@lumbra/core';
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { ERROR, openBrowser, openShotFile, smallShot } from './bench';
+
+const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
+
+function cast(page: Page): Locator {
+  return page.getByRole('complementary', { name: 'Cast' });
+}
+
+async function give(page: Page, name: string, data: string | Uint8Array): Promise<void> {
+  await page
+    .getByTestId('mesh-file')
+    .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(data as string) });
+}
+
+/** Drops files onto the viewport, as from the desktop. `make` runs in the page and gives the files. */
+async function drop(page: Page, files: { name: string; text?: string; megabytes?: number }[]): Promise<void> {
+  await page.getByTestId('viewport').evaluate((canvas, given) => {
+    const data = new DataTransfer();
+    // A large file is one piece many times over, so that it needs no memory.
+    const piece = new Blob([new Uint8Array(1 << 20)]);
+    for (const { name, text, megabytes } of given) {
+      const parts = megabytes ? Array<Blob>(megabytes).fill(piece) : [text!];
+      data.items.add(new File(parts, name));
+    }
+    for (const type of ['dragover', 'drop'])
+      canvas.dispatchEvent(new DragEvent(type, { dataTransfer: data, bubbles: true, cancelable: true, clientX: 700 }));
+  }, files);
+}
+
+test('a mesh comes in through a dialogue that says what it is, by picker and by drop, as one undoable edit', async ({
+  baseURL,
+}) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  await openShotFile(page, smallShot());
+  await give(page, 'sail cloth.obj', QUAD);
+  const dialogue = page.getByTestId('import');
+  await expect(dialogue).toContainText('4 points, 2 triangles');
+  // A hundred of something is most likely a metre in cm.
+  await expect(dialogue).toContainText('1 × 1 × 0 m');
+  await expect(dialogue).toContainText('open border');
+  await page.getByLabel('Unit of the file').selectOption('mm');
+  await expect(dialogue).toContainText('0.1 × 0.1 × 0 m');
+  await page.getByLabel('Unit of the file').selectOption('cm');
+  await page.getByRole('group', { name: 'Role' }).getByRole('button', { name: 'Scenery' }).last().click();
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(cast(page)).toContainText('4 things');
+  await expect(page.getByText('1 × 1 m').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(cast(page)).toContainText('3 things');
+
+  // Two files dropped come one after the other; what is cancelled changes nothing.
+  await drop(page, [
+    { name: 'one.obj', text: QUAD },
+    { name: 'two.obj', text: QUAD },
+  ]);
+  await expect(page.getByRole('dialog')).toContainText('Bring in one.obj');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Bring in two.obj');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(cast(page)).toContainText('4 things');
+
+  // It is there after a reload, mesh and all.
+  await expect(page.getByTestId('saved')).toHaveText('Saved');
+  await page.reload();
+  await expect(cast(page)).toContainText('4 things');
+  await cast(page).getByTitle('one', { exact: false }).click();
+  await expect(page.getByText('not in the shot any more')).toHaveCount(0);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('a thing dragged from the Stage stands where it is let go', async ({ baseURL }) => {
+  const { context, page } = await openBrowser(baseURL!);
+  await openShotFile(page, smallShot());
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  await page
+    .getByRole('button', { name: 'Ball', exact: true })
+    .dragTo(page.getByTestId('viewport'), { targetPosition: { x: view.width * 0.8, y: view.height * 0.75 } });
+  await expect(cast(page)).toContainText('Ball');
+  const x = Number(await page.getByRole('textbox', { name: 'Place x' }).inputValue());
+  const y = Number(await page.getByRole('textbox', { name: 'Place y' }).inputValue());
+  expect(Math.abs(x)).toBeGreaterThan(0.1);
+  expect(y).toBeCloseTo(0.25, 2);
+  await context.close();
+});
+
+test('what cannot be read is refused with a reason, and nothing changes', async ({ baseURL }) => {
+  const { context, page } = await openBrowser(baseURL!);
+  await openShotFile(page, smallShot());
+  const glb = await writeGlb(
+    [{ name: 'Quad', mesh: { positions: new Float32Array(9), triangles: new Uint32Array([0, 1, 2]) } }],
+    { frameRate: 24 },
+  );
+  const refusals: [string, string | Uint8Array, string][] = [
+    ['broken.obj', 'v 0 0 0\nv 1 0 zero\nf 1 2 3\n', 'Line 2 of the OBJ file'],
+    ['broken.glb', 'glTF is what this is not', 'GLB'],
+    ['truncated.glb', glb.slice(0, glb.length - 30), 'cut short'],
+    ['empty.obj', '', 'The file is empty'],
+    ['missing.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 7\n', 'a face at point 7, but only 3 points'],
+    ['nan.obj', 'v 0 0 0\nv nan 0 0\nv 0 1 0\nf 1 2 3\n', 'Line 2 of the OBJ file'],
+    ['flag.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>', 'a drawing (SVG), not a mesh'],
+    ['flag.png', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'a picture, not a mesh'],
+    ['notes.txt', 'hello', 'reads meshes from OBJ, GLB, glTF, STL and PLY'],
+  ];
+  for (const [name, data, reason] of refusals) {
+    await give(page, name, data);
+    await expect(page.locator(ERROR).last()).toContainText(`${name} was not imported; nothing was changed.`);
+    await expect(page.locator(ERROR).last()).toContainText(reason);
+  }
+  await drop(page, [{ name: 'huge.ply', megabytes: 2048 }]);
+  await expect(page.locator(ERROR).last()).toContainText('huge.ply was not imported');
+  await expect(page.locator(ERROR).last()).toContainText('2.1 GB');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(cast(page)).toContainText('3 things');
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
+
+  // And after all that a good file comes in.
+  await give(page, 'good.obj', writeObj([{ name: 'Good', mesh: quad() }]));
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(cast(page)).toContainText('4 things');
+  await context.close();
+});
+
+function quad() {
+  return {
+    positions: new Float32Array([0, 0, 0, 1, 0, 0, 1, 1, 0, 0, 1, 0]),
+    triangles: new Uint32Array([0, 1, 2, 0, 2, 3]),
+  };
+}
