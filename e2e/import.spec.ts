@@ -1,6 +1,7 @@
-import { writeGlb, writeObj } from '@lumbra/core';
+import { readFileSync } from 'node:fs';
+import { readObj, writeGlb, writeObj } from '@lumbra/core';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { ERROR, openBrowser, openShotFile, smallShot } from './bench';
+import { bake, ERROR, openBrowser, openShotFile, smallShot, station } from './bench';
 
 const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
 
@@ -67,6 +68,70 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   await expect(cast(page)).toContainText('4 things');
   await cast(page).getByTitle('one', { exact: false }).click();
   await expect(page.getByText('not in the shot any more')).toHaveCount(0);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+/** A glTF of a square that slides 2 m along x in a second, in a clip. */
+function slidingSquare(): string {
+  const floats = new Float32Array([
+    ...[-0.5, 0.1, -0.5, 0.5, 0.1, -0.5, 0.5, 0.1, 0.5, -0.5, 0.1, 0.5],
+    ...[0, 1, 0, 0, 0, 2, 0, 0],
+  ]);
+  const indices = new Uint16Array([0, 2, 1, 0, 3, 2]);
+  const bytes = Buffer.concat([Buffer.from(floats.buffer), Buffer.from(indices.buffer)]);
+  const float = (byteOffset: number, count: number, type: string, more = {}) => ({
+    ...{ bufferView: 0, byteOffset, componentType: 5126, count, type, ...more },
+  });
+  return JSON.stringify({
+    asset: { version: '2.0' },
+    buffers: [{ byteLength: bytes.length, uri: `data:application/octet-stream;base64,${bytes.toString('base64')}` }],
+    bufferViews: [
+      { buffer: 0, byteLength: 80 },
+      { buffer: 0, byteOffset: 80, byteLength: 12 },
+    ],
+    accessors: [
+      float(0, 4, 'VEC3', { min: [-0.5, 0.1, -0.5], max: [0.5, 0.1, 0.5] }),
+      float(48, 2, 'SCALAR', { min: [0], max: [1] }),
+      float(56, 2, 'VEC3'),
+      { bufferView: 1, componentType: 5123, count: 6, type: 'SCALAR' },
+    ],
+    meshes: [{ primitives: [{ attributes: { POSITION: 0 }, indices: 3 }] }],
+    nodes: [{ name: 'Slider', mesh: 0 }],
+    scenes: [{ nodes: [0] }],
+    scene: 0,
+    animations: [
+      {
+        name: 'Slide',
+        samplers: [{ input: 1, output: 2 }],
+        channels: [{ sampler: 0, target: { node: 0, path: 'translation' } }],
+      },
+    ],
+  });
+}
+
+test('imported animation moves a collider, and cloth lying on it is carried along', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const shot = smallShot();
+  shot.things = shot.things.filter(({ id }) => id !== 'box');
+  shot.things[0]!.position = [0, 0.11, 0];
+  await openShotFile(page, shot);
+  await give(page, 'slider.gltf', slidingSquare());
+  await expect(page.getByTestId('import')).toContainText('1 clip');
+  await expect(page.getByLabel('Plays')).toHaveValue('Slide');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('combobox', { name: 'Clip' })).toHaveValue('Slide');
+  await expect(page.getByText('1 s, 24 frames')).toBeVisible();
+  const friction = page.getByRole('textbox', { name: 'Friction', exact: true });
+  await friction.fill('2');
+  await friction.press('Enter');
+  await bake(page, 24);
+  await station(page, 'Hand off');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
+  const xs = cloth.positions.filter((_, i) => i % 3 === 0);
+  expect(xs.reduce((sum, x) => sum + x, 0) / xs.length).toBeGreaterThan(0.3);
   expect(problems).toEqual([]);
   await context.close();
 });

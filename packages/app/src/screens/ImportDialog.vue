@@ -76,7 +76,7 @@ function flip(repair: Repair): void {
     :model-value="importing.file !== null && importing.busy !== 'reading'"
     :title="`Bring in ${importing.file?.name ?? ''}`"
     width="480"
-    @close="importing.cancel()"
+    :before-close="importing.cancel"
   >
     <div v-if="read" class="body" data-testid="import">
       <p class="small">

@@ -23,6 +23,7 @@ const text = computed(() => {
 <style scoped>
 .line {
   padding-left: 8px;
+  flex: 1 0 100%;
   margin-bottom: 8px;
   border-left: 2px solid var(--weld);
 }

@@ -64,6 +64,7 @@ footer {
 .action {
   padding: 8px 16px 16px;
   display: flex;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 0 8px;
 }
 </style>

@@ -1,6 +1,11 @@
 import { NIGHT_FERRY } from '@lumbra/demo';
 import { database } from './database';
 
+/** The picture of a demo shot that ships with Lumbra; none of other shots. */
+export function shippedPicture(id: string): string | null {
+  return /^nf\d+$/.test(id) ? `/demo/${id.toUpperCase()}.png` : null;
+}
+
 /** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
 export async function ensureDemo(): Promise<void> {
   // Also where it was deleted: it can be brought back, or opened again.

@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { database, storageProblem, type BakeRow, type ProductionRow, type ShotRow } from '../../storage/database';
 import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
-import { ensureDemo, restoreDemo } from '../../storage/demo';
+import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
 import { addProduction, listProductions } from '../../storage/productions';
 import { listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
@@ -80,12 +80,11 @@ async function card(row: ShotRow): Promise<Card> {
   const bake = await database.bakes.get(row.id);
   const assets = await database.assets.where('shot').equals(row.id).toArray();
   const hash = inputsHash(runInputs(row.shot, new Map(assets.map((asset) => [asset.id, asset.mesh]))));
-  const shipped = row.shot.code ? `/demo/${row.shot.code}.png` : null;
   return {
     row,
     bake,
     stale: bake !== undefined && bake.inputsHash !== hash,
-    picture: row.picture ? URL.createObjectURL(row.picture) : row.production === 'night-ferry' ? shipped : null,
+    picture: row.picture ? URL.createObjectURL(row.picture) : shippedPicture(row.id),
   };
 }
 

@@ -35,7 +35,7 @@ export function findings(report: MeshReport): Finding[] {
   const found: Finding[] = [];
   if (report.duplicatePoints > 0)
     found.push({
-      text: `${count(report.duplicatePoints, 'point')} lie where another one lies.`,
+      text: `${count(report.duplicatePoints, 'point')} ${report.duplicatePoints === 1 ? 'lies' : 'lie'} where another one is.`,
       repair: 'weld',
       offer: 'Join them',
       advised: true,
