@@ -2,11 +2,16 @@
 import 'fake-indexeddb/auto';
 import { createCloth, createShot } from '@lumbra/core';
 import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { database } from '../storage/database';
 import { addShot } from '../storage/shots';
+import { takeShot } from '../storage/shotLock';
 import { useDocumentStore } from './document';
 
+vi.mock('../storage/shotLock', () => ({
+  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
+  waitForShot: vi.fn(() => new Promise(() => undefined)),
+}));
 vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
 vi.mock('element-plus/es/components/message/style/css', () => ({}));
 
@@ -17,13 +22,16 @@ const setWeight = (value: number) => (draft: { things: object[] }) => {
 describe('the open document', () => {
   beforeEach(async () => {
     setActivePinia(createPinia());
-    await database.shots.clear();
+    await Promise.all([database.shots.clear(), database.histories.clear()]);
     await addShot(
       'p',
       createShot({ id: 's', name: 'Shot', things: [createCloth({ id: 'c', name: 'Cloth' })] }),
       new Map(),
     );
   });
+
+  // A save that is under way would end up in the next test.
+  afterEach(() => vi.waitFor(() => expect(useDocumentStore().saving).not.toBe('waiting'), { timeout: 3000 }));
 
   it('joins the edits of one drag into one undo', async () => {
     const document = useDocumentStore();
@@ -68,6 +76,39 @@ describe('the open document', () => {
     await vi.waitFor(() => expect(document.saving).toBe('refused'), { timeout: 3000 });
     expect(document.shot!.name).toBe('Not kept');
     update.mockRestore();
+  });
+
+  it('keeps the undo list when it is closed and opened again', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    document.edit('Cloth, weight', setWeight(0.2));
+    document.edit('Cloth, weight', setWeight(0.3));
+    document.undo();
+    await vi.waitFor(() => expect(document.saving).toBe('saved'), { timeout: 3000 });
+    document.close();
+    setActivePinia(createPinia());
+    const again = useDocumentStore();
+    await again.open('s');
+    expect(again.undoLabel).toBe('Cloth, weight');
+    again.redo();
+    expect((again.shot!.things[0] as { fabric: { weight: number } }).fabric.weight).toBe(0.3);
+    again.goToEdit(0);
+    expect(again.done).toHaveLength(0);
+    expect(again.undone).toHaveLength(2);
+  });
+
+  it('changes nothing while another tab has the shot', async () => {
+    const document = useDocumentStore();
+    vi.mocked(takeShot).mockResolvedValueOnce(null);
+    await document.open('s');
+    expect(document.readOnly).toBe(true);
+    const before = document.shot;
+    expect(document.edit('Cloth, weight', setWeight(0.2))).toBe(false);
+    document.undo();
+    expect(document.shot).toBe(before);
+    await document.takeOver();
+    expect(document.readOnly).toBe(false);
+    expect(document.edit('Cloth, weight', setWeight(0.2))).toBe(true);
   });
 
   it('does not open what is not there', async () => {
