@@ -5,6 +5,7 @@ export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
+export { carryPoints, solveHolds, solveTies } from './hold';
 export { addAir, addPressure } from './air';
 export {
   gatherContacts,

@@ -4,7 +4,16 @@ import { fabricSchema } from '../fabric/fabric';
 import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
 import type { Mesh } from '../mesh/mesh';
-import { createCloth, createCollider, createPeg, createShot } from '../shot/create';
+import {
+  createCloth,
+  createCollider,
+  createLeash,
+  createPeg,
+  createPinSet,
+  createShot,
+  createTie,
+} from '../shot/create';
+import { writeMask } from '../shot/masks';
 import { readShot } from '../shot/readShot';
 import type { Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
@@ -44,7 +53,48 @@ interface Case {
   shot: Shot;
   assets?: [string, Mesh][];
 }
+const held = (given: Partial<Parameters<typeof createCloth>[0]>): Shot =>
+  createShot({ name: 'Held', lastFrame: 24, things: [{ ...cover, ...createCloth({ ...cover, ...given }) }, ground] });
+const pins = (given: Partial<Parameters<typeof createPinSet>[0]>) =>
+  createPinSet({ name: 'Pins', points: [0, 20], ...given });
+
 const CASES: Case[] = [
+  {
+    check: 'lost-holds',
+    text: /Tie of Cover is tied to a thing that was deleted/,
+    shot: held({ ties: [createTie({ name: 'Tie', points: [0], to: 'rail' })] }),
+  },
+  {
+    check: 'lost-holds',
+    text: /Pins of Cover rides a thing that was deleted/,
+    shot: held({ pinSets: [pins({ rides: 'peg' })] }),
+  },
+  { check: 'lost-holds', text: /has a mask that was deleted/, shot: held({ pinSets: [pins({ mask: 'm' })] }) },
+  { check: 'lost-holds', text: /Pins of Cover has no points/, shot: held({ pinSets: [pins({ points: [] })] }) },
+  { check: 'lost-holds', text: /gathered to nothing/, shot: held({ pinSets: [pins({ id: 'p', gather: [0, 1, 1] })] }) },
+  {
+    check: 'lost-holds',
+    text: /gathered to nothing/,
+    shot: held({
+      pinSets: [pins({ id: 'p' })],
+      keys: [
+        key('hold:p.gather.x', [
+          [1, 1],
+          [20, 0],
+        ]),
+      ],
+    }),
+  },
+  {
+    check: 'lost-holds',
+    text: /mask Fade of Cover was made for another mesh/,
+    shot: held({ masks: [{ id: 'm', name: 'Fade', values: writeMask(new Uint8Array(5)) }] }),
+  },
+  {
+    check: 'lost-parts',
+    text: /held at 1 points/,
+    shot: held({ leashes: [createLeash({ name: 'L', points: [99999] })] }),
+  },
   { check: 'no-cloth', text: /There is no cloth/, shot: createShot({ name: 'Empty', things: [ground] }) },
   {
     check: 'no-cloth',
@@ -134,7 +184,7 @@ const CASES: Case[] = [
   },
   {
     check: 'lost-parts',
-    text: /Cover is pinned at 1 points that it no longer has/,
+    text: /Cover is held at 1 points that it no longer has/,
     shot: createShot({
       name: 'Pins',
       things: [{ ...cover, pinSets: [{ id: 'p', name: 'Pins', points: [0, 9999] }] }, ground],

@@ -12,6 +12,7 @@ import { crowdedEdges, duplicatePoints } from './clothMesh';
 import { fastCollider } from './fastCollider';
 import { gravityOff } from './gravityOff';
 import { keysOutside } from './keysOutside';
+import { lostHolds } from './lostHolds';
 import { lostParts } from './lostParts';
 import { noCloth } from './noCloth';
 import { nothingBelow } from './nothingBelow';
@@ -28,6 +29,7 @@ export type { Check, CheckContext, CheckFinding, CheckStation } from './check';
 export const CHECKS: readonly Check[] = [
   noCloth,
   lostParts,
+  lostHolds,
   nothingBelow,
   startsInside,
   startsCrossed,

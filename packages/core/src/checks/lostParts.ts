@@ -1,9 +1,10 @@
 import { pointCount } from '../mesh/mesh';
 import { removeThing } from '../shot/parent';
+import { holdsOf } from '../shot/holds';
 import { shapeMesh } from '../shot/shapes';
 import type { Check, CheckFinding } from './check';
 
-/** Something that the shot names is not there: a mesh, a clip, pinned points, or a pose that fits. */
+/** Something that the shot names is not there: a mesh, a clip, held points, or a pose that fits. */
 export const lostParts: Check = {
   id: 'lost-parts',
   look: ({ shot, assets }) =>
@@ -34,12 +35,12 @@ export const lostParts: Check = {
       }
       if (thing.role !== 'cloth') return [];
       const found: CheckFinding[] = [];
-      const lost = thing.pinSets.reduce(
+      const lost = holdsOf(thing).reduce(
         (sum, { points }) => sum + points.filter((point) => point >= pointCount(mesh)).length,
         0,
       );
       if (lost > 0) {
-        const text = `${thing.name} is pinned at ${lost} points that it no longer has.`;
+        const text = `${thing.name} is held at ${lost} points that it no longer has.`;
         found.push({ ...base, station: 'hold', text, remedy: 'Forget them', numbers: { pins: 1 } });
       }
       const pose = thing.start === null ? undefined : assets.get(thing.start);
@@ -59,7 +60,7 @@ export const lostParts: Check = {
       if (numbers['start']) target.start = null;
       if (numbers['pins']) {
         const count = pointCount(shapeMesh(target.shape, assets));
-        for (const set of target.pinSets) set.points = set.points.filter((point) => point < count);
+        for (const hold of holdsOf(target)) hold.points = hold.points.filter((point) => point < count);
       }
     },
   }),

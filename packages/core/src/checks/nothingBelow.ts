@@ -3,6 +3,7 @@ import { activeCloths, startPositions } from '../run/compile';
 import { createCollider } from '../shot/create';
 import { freeName } from '../shot/names';
 import { worldBounds } from '../run/worldBounds';
+import { holdsOf } from '../shot/holds';
 import type { Check } from './check';
 
 /** Nothing holds a cloth and nothing is below it: it falls out of the picture. */
@@ -11,7 +12,7 @@ export const nothingBelow: Check = {
   look: ({ shot, assets }) => {
     if (!shot.gravity.enabled) return [];
     return activeCloths(shot)
-      .filter(({ pinSets }) => !pinSets.some(({ points }) => points.length > 0))
+      .filter((cloth) => !holdsOf(cloth).some(({ points }) => points.length > 0))
       .filter((cloth) => {
         const box = bounds(startPositions(shot, { ...cloth, start: null }, assets));
         if (!box) return false;

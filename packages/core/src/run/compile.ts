@@ -10,6 +10,7 @@ import type { Cloth, Collider, Shot } from '../shot/schema';
 import type { ClothModel, Model } from '../solver/model';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
+import { holdModels, stillPins } from './holdModels';
 import { CompileError, requireSound } from './sound';
 import { gustFactor, windAtFrame } from './wind';
 
@@ -94,11 +95,13 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
   const rest = shapeMesh(cloth.shape, assets);
   requireSound(rest, cloth.name);
   const count = pointCount(rest);
-  const held = [...new Set(cloth.pinSets.flatMap((set) => set.points))].sort((a, b) => a - b);
-  if (held.some((point) => point >= count)) {
-    throw new CompileError(`“${cloth.name}” is pinned at points that its mesh no longer has. Pin it again.`);
+  const holding = [...cloth.pinSets, ...cloth.ties, ...cloth.leashes];
+  if (holding.some(({ points }) => points.some((point) => point >= count))) {
+    throw new CompileError(`“${cloth.name}” is held at points that its mesh no longer has. Hold it again.`);
   }
-  const keyed = cloth.keys.length > 0;
+  const startOf = (other: Cloth) => startPositions(shot, other, assets, frame);
+  const { holds, ties } = holdModels(cloth, { shot, assets, frame, frameAt, startOf });
+  const keyed = cloth.keys.some(({ number }) => number.startsWith('fabric.'));
   return {
     id: cloth.id,
     rest,
@@ -106,7 +109,9 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     fabric: keyed ? fabricAtFrame(cloth, frame) : cloth.fabric,
     ...(keyed && frameAt && { fabricAt: (time: number) => fabricAtFrame(cloth, frameAt(time)) }),
     ...(keyed && { slackest: slackestRest(cloth) }),
-    held,
+    held: stillPins(cloth),
+    ...(holds.length > 0 && { holds }),
+    ...(ties.length > 0 && { ties }),
     load: loadAcceleration(shot, cloth),
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
@@ -116,7 +121,9 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
 /** The fabric of a cloth with its keyed numbers as they are at a frame. */
 function fabricAtFrame(cloth: Cloth, frame: number): Fabric {
   const owner = { fabric: { ...cloth.fabric } };
-  for (const { number } of cloth.keys) setConstant(owner, number, valueAt(cloth, number, frame));
+  for (const { number } of cloth.keys) {
+    if (number.startsWith('fabric.')) setConstant(owner, number, valueAt(cloth, number, frame));
+  }
   return owner.fabric;
 }
 
@@ -143,7 +150,9 @@ export function clothScale(cloth: Cloth, assets: Assets): ClothScale {
   const box = bounds(positions);
   // On a square grid the spacing is the side of a cell, whose two faces have half its area each.
   const spacing = Math.sqrt((2 * area) / Math.max(1, triangles.length / 3));
-  const pinned = cloth.pinSets.some(({ points }) => points.length > 0);
+  // Long-range attachments lead to points that never give.
+  const firm = [...cloth.pinSets, ...cloth.ties].filter(({ strength, mask }) => strength === 1 && mask === null);
+  const pinned = firm.some(({ points }) => points.length > 0);
   const freeLength = (box ? Math.max(...size(box)) : 0) * (pinned ? PINNED_SHARE : 1);
   return { spacing, freeLength, fabric: cloth.fabric };
 }

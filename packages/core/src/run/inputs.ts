@@ -1,4 +1,5 @@
-import type { Shot, Thing } from '../shot/schema';
+import { holdersOf } from '../shot/holds';
+import type { Cloth, Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { carriersOf } from '../shot/placement';
 import { meshHash, textHash } from './fingerprint';
@@ -19,6 +20,9 @@ const SEEN_ONLY = new Set([
   'id',
   'enabled',
   'pinSets',
+  'ties',
+  'leashes',
+  'masks',
   'detail',
   'segments',
 ]);
@@ -42,8 +46,12 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
   for (const thing of shot.things) {
     if (!thing.enabled || (thing.role !== 'cloth' && thing.role !== 'collider')) continue;
     addThing(thing, assets, inputs);
+    if (thing.role === 'cloth') {
+      for (const holder of holdersOf(shot, thing)) addHolder(holder, assets, inputs);
+    }
     // Of what carries it, only the place matters.
-    for (const { id, position, rotation, parent, keys } of carriersOf(shot, thing)) {
+    const carried = thing.role === 'cloth' ? [thing, ...holdersOf(shot, thing)] : [thing];
+    for (const { id, position, rotation, parent, keys } of carried.flatMap((one) => carriersOf(shot, one))) {
       const placeKeys = keys.filter(({ number }) => /^(position|rotation)\./.test(number));
       flatten({ position, rotation, parent, keys: placeKeys }, id, inputs);
     }
@@ -58,14 +66,38 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
     inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
   flatten(thing, thing.id, inputs);
   if (thing.role === 'cloth') {
-    const held = [...new Set(thing.pinSets.flatMap((set) => set.points))].sort((a, b) => a - b);
-    inputs[`${thing.id}.pins`] = textHash(held.join(' ')).slice(0, 12);
+    addHolds(thing, inputs);
   }
   const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
   for (const asset of named) {
     const mesh = asset === null ? undefined : assets.get(asset);
     if (mesh) inputs[`${thing.id}.mesh.${asset}`] = meshHash(mesh).slice(0, 12);
   }
+}
+
+/** What holds a cloth: by its place in the list, for its id and name change nothing. */
+function addHolds(cloth: Cloth, inputs: RunInputs): void {
+  const kinds = { pins: cloth.pinSets, ties: cloth.ties, leashes: cloth.leashes };
+  for (const [kind, holds] of Object.entries(kinds)) {
+    holds.forEach(({ points, mask, ...numbers }, i) => {
+      const path = `${cloth.id}.${kind}.${i}`;
+      inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
+      const values = cloth.masks.find(({ id }) => id === mask)?.values;
+      if (values !== undefined) inputs[`${path}.mask`] = textHash(values).slice(0, 12);
+      flatten(numbers, path, inputs);
+    });
+  }
+}
+
+/** A thing that holds cloth without being in the run: where it is, its surface and its motion matter. */
+function addHolder(thing: Thing, assets: Assets, inputs: RunInputs): void {
+  const { id, position, rotation, parent, keys } = thing;
+  const placeKeys = keys.filter(({ number }) => /^(position|rotation)\./.test(number));
+  flatten({ position, rotation, parent, keys: placeKeys }, id, inputs);
+  if (!('shape' in thing)) return;
+  flatten({ shape: thing.shape, ...('motion' in thing && { motion: thing.motion }) }, id, inputs);
+  const mesh = thing.shape.kind === 'mesh' ? assets.get(thing.shape.asset) : undefined;
+  if (mesh) inputs[`${id}.mesh`] = meshHash(mesh).slice(0, 12);
 }
 
 function flatten(value: object, path: string, inputs: RunInputs): void {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ball } from '../mesh/shapes/ball';
-import { createCloth, createCollider, createShot } from '../shot/create';
+import { createCloth, createCollider, createShot, createPinSet } from '../shot/create';
 import { edit } from '../shot/edit';
 import type { Shot } from '../shot/schema';
 import { QUALITIES } from '../solver/substeps';
@@ -99,7 +99,7 @@ describe('bake', () => {
     expect(() => new BakeRun(lost, none)).toThrow(/“gone” is not in this shot/);
     const pinned = shot((draft) => {
       const cloth = draft.things[0]!;
-      if (cloth.role === 'cloth') cloth.pinSets = [{ id: 'p', name: 'P', points: [100000] }];
+      if (cloth.role === 'cloth') cloth.pinSets = [createPinSet({ name: 'P', points: [100000] })];
     });
     expect(() => new BakeRun(pinned, none)).toThrow(CompileError);
   });

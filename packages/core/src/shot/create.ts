@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import { fabricSchema } from '../fabric/fabric';
 import { findCard } from '../fabric/swatchBook';
+import { leashSchema, pinSetSchema, tieSchema, type Leash, type PinSet, type Tie } from './holdSchemas';
 import type { z } from 'zod';
 import {
   clothSchema,
@@ -45,6 +46,18 @@ export function createCloth(given: Draft<typeof clothSchema> & { name: string })
 
 export function createCollider(given: Draft<typeof colliderSchema> & { name: string }): Collider {
   return colliderSchema.parse({ id: newId(), shape: { kind: 'box' }, ...given, role: 'collider' });
+}
+
+export function createPinSet(given: Draft<typeof pinSetSchema> & { name: string; points: number[] }): PinSet {
+  return pinSetSchema.parse({ id: newId(), ...given });
+}
+
+export function createTie(given: Draft<typeof tieSchema> & { name: string; points: number[]; to: string }): Tie {
+  return tieSchema.parse({ id: newId(), ...given });
+}
+
+export function createLeash(given: Draft<typeof leashSchema> & { name: string; points: number[] }): Leash {
+  return leashSchema.parse({ id: newId(), ...given });
 }
 
 export function createPeg(given: Draft<typeof pegSchema> & { name: string }): Thing {

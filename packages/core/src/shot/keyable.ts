@@ -1,7 +1,8 @@
 import { fabricSchema, type FabricNumber } from '../fabric/fabric';
 import { quantityOf, type Quantity } from '../quantity/quantity';
 import type { Track } from './keys';
-import { colliderSchema, gravitySchema, windSchema, type Thing, type Wind } from './things';
+import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
+import { colliderSchema, gravitySchema, windSchema, type Cloth, type Thing, type Wind } from './things';
 
 // Which numbers can be keyed, and how they are shown. To let another number be keyed, add it here and where the run reads
 // it (run/compile.ts).
@@ -78,13 +79,60 @@ const AIR: Record<string, Quantity> = {
   ),
 };
 
+const SHARE: Omit<Quantity, 'label'> = {
+  help: 'How wide the pins are, as a share of their width at the start. Cloth between them falls into pleats.',
+  unit: '%',
+  min: 0,
+  max: 5,
+  default: 1,
+  step: 0.01,
+};
+const MOVES: Record<string, Quantity> = Object.fromEntries(
+  AXES.flatMap((axis) => [
+    [
+      `move.${axis}`,
+      {
+        ...place(axis),
+        label: `Move ${axis}`,
+        help: `How far the pins are moved along ${axis} from where the cloth starts.`,
+      },
+    ],
+    [`turn.${axis}`, { ...turn(axis), help: `Turn of the pins about their middle; about x first, then y, then z.` }],
+    [`gather.${axis}`, { ...SHARE, label: `Gather ${axis}` }],
+  ]),
+);
+const PINS: Record<string, Quantity> = { strength: declared(pinSetSchema, 'strength'), ...MOVES };
+const TIES: Record<string, Quantity> = {
+  strength: declared(tieSchema, 'strength'),
+  standOff: declared(tieSchema, 'standOff'),
+};
+const LEASHES: Record<string, Quantity> = { distance: declared(leashSchema, 'distance') };
+
+/** The name of a hold's number among those of its cloth: “hold:abc.strength”. */
+export const holdNumber = (hold: string, number: string): string => `hold:${hold}.${number}`;
+
+/** The numbers of what holds a cloth. */
+function holdNumbers({ pinSets, ties, leashes }: Cloth): Record<string, Quantity> {
+  const of = (holds: readonly { id: string; name: string }[], numbers: Record<string, Quantity>) =>
+    holds.flatMap(({ id, name }) =>
+      Object.entries(numbers).map(([number, quantity]) => [
+        holdNumber(id, number),
+        { ...quantity, label: `${name}, ${quantity.label.toLowerCase()}` },
+      ]),
+    );
+  return Object.fromEntries([...of(pinSets, PINS), ...of(ties, TIES), ...of(leashes, LEASHES)]) as Record<
+    string,
+    Quantity
+  >;
+}
+
 /** Something whose numbers can be keyed: a thing, or the shot for its air. */
 export type KeyedOwner = Thing | { keys: readonly Track[]; wind: Wind };
 
 /** The numbers of a thing, or of the shot's air, that can be keyed. Cloth itself is moved by what holds it, not by keys. */
 export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
   if (!('role' in owner)) return AIR;
-  if (owner.role === 'cloth') return CLOTHS;
+  if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner) };
   return owner.role === 'collider' ? { ...PLACES, ...COLLIDERS } : PLACES;
 }
 

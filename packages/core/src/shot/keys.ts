@@ -13,7 +13,7 @@ export const knotSchema = z.strictObject({
 
 export const trackSchema = z
   .strictObject({
-    number: z.string().min(1).max(60).describe('Which number, such as position.x or fabric.restWarp.'),
+    number: z.string().min(1).max(120).describe('Which number, such as position.x or fabric.restWarp.'),
     knots: z.array(knotSchema).min(1),
   })
   .superRefine(({ knots }, context) => {
@@ -81,9 +81,21 @@ export function setConstant(owner: object, number: string, value: number): void 
 }
 
 function reach(owner: object, number: string): { target: Record<string, number>; key: string } {
+  const inHold = /^hold:([^.]+)\.(.+)$/.exec(number);
+  if (inHold) return reach(holdOf(owner as Holder, inHold[1]!), inHold[2]!);
   const [first, second] = number.split('.') as [string, string?];
   if (second === undefined) return { target: owner as Record<string, number>, key: first };
   const axis = ['x', 'y', 'z'].indexOf(second);
   const target = (owner as Record<string, Record<string, number>>)[first]!;
   return { target, key: axis < 0 ? second : String(axis) };
+}
+
+interface Holder {
+  pinSets: readonly { id: string }[];
+  ties: readonly { id: string }[];
+  leashes: readonly { id: string }[];
+}
+
+function holdOf({ pinSets, ties, leashes }: Holder, id: string): object {
+  return [...pinSets, ...ties, ...leashes].find((hold) => hold.id === id)!;
 }

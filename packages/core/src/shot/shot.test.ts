@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { SWATCH_BOOK } from '../fabric/swatchBook';
 import { sheet } from '../mesh/shapes/sheet';
-import { createCloth, createCollider, createShot } from './create';
+import { createCloth, createCollider, createShot, createPinSet } from './create';
 import { edit, redo, undo } from './edit';
 import { followShapes } from './followShapes';
 import { readShot, ShotError } from './readShot';
@@ -116,7 +116,7 @@ describe('editing', () => {
     const before = edit(shot(), 'Pin', (draft) => {
       const cloth = draft.things[0]!;
       if (cloth.role !== 'cloth') return;
-      cloth.pinSets = [{ id: 'a', name: 'Corners', points: [0, 10, 55, 65] }];
+      cloth.pinSets = [createPinSet({ name: 'Corners', points: [0, 10, 55, 65] })];
       cloth.start = 'pose';
     }).shot;
     const after = edit(before, 'Finer', (draft) => {

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { fabricSchema } from '../fabric/fabric';
 import { quantity } from '../quantity/quantity';
+import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { keysSchema } from './keys';
+import { maskSchema } from './masks';
 import { shapeSchema } from './shapes';
 
 // What a shot is made of: its things and its air. Plain data in metres, kilograms, seconds and radians; every type in Lumbra
@@ -50,12 +52,6 @@ export const printSchema = z.strictObject({
   waxed: z.boolean().default(false).describe('A smoother, slightly glossy surface.'),
 });
 
-export const pinSetSchema = z.strictObject({
-  id,
-  name,
-  points: z.array(z.number().int().min(0)).describe('Indices of the points that stay where they start.'),
-});
-
 export const selfContactSchema = z.strictObject({
   enabled: z.boolean().default(true).describe('Whether the cloth feels itself. It always feels other cloth.'),
   thickness: quantity({
@@ -78,6 +74,9 @@ export const clothSchema = z.strictObject({
   print: printSchema.prefault({}),
   selfContact: selfContactSchema.prefault({}),
   pinSets: z.array(pinSetSchema).default([]),
+  ties: z.array(tieSchema).default([]),
+  leashes: z.array(leashSchema).default([]),
+  masks: z.array(maskSchema).default([]),
   start: z
     .string()
     .nullable()
@@ -209,7 +208,6 @@ export type Thing = z.infer<typeof thingSchema>;
 export type Role = Thing['role'];
 export type Cloth = z.infer<typeof clothSchema>;
 export type Collider = z.infer<typeof colliderSchema>;
-export type PinSet = z.infer<typeof pinSetSchema>;
 export type Print = z.infer<typeof printSchema>;
 export type ThingMotion = z.infer<typeof motionSchema>;
 export type StandIn = (typeof STAND_INS)[number];

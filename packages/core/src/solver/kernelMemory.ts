@@ -34,6 +34,18 @@ export interface KernelFunctions {
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;
+  carryPoints(
+    p: number,
+    d: number,
+    e: number,
+    v: number,
+    holds: number,
+    count: number,
+    share: number,
+    rate: number,
+  ): void;
+  solveHolds(p: number, d: number, holds: number, count: number, share: number): void;
+  solveTies(p: number, d: number, ties: number, count: number): void;
   addAir(
     p: number,
     v: number,

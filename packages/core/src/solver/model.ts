@@ -5,6 +5,34 @@ import type { Mesh } from '../mesh/mesh';
 
 // What the solver is given: plain arrays and numbers in SI, in world space. It knows nothing of documents.
 
+/** Points that are drawn to places in space: pins that move or give, ties to things, leashes. */
+export interface HoldModel {
+  /** Indices of the points. */
+  points: readonly number[];
+  /** Where they are drawn to at a time in s, x y z in m each, in exact arithmetic. */
+  placesAt: (time: number) => Float32Array;
+  /** Per point, 0 to 1 at a time in s: at 1 a point is carried and nothing else moves it; below, it gives. */
+  strengthsAt: (time: number) => Float32Array;
+  /** Whether all strengths are always 1. */
+  carries: boolean;
+  /** Per point, how far in m it may stray at a time in s; nowhere where it is missing. */
+  slackAt?: (time: number) => Float32Array;
+}
+
+/** Points that are tied to faces of another cloth; both give way. */
+export interface TieModel {
+  points: readonly number[];
+  /** Id of the other cloth. */
+  to: string;
+  /** Per point the three corners in the other cloth, and how they weigh in. */
+  corners: Uint32Array;
+  weights: Float32Array;
+  /** Per point, in m. */
+  lengths: Float32Array;
+  /** Per point, 0 to 1. */
+  strengthsAt: (time: number) => Float32Array;
+}
+
 export interface ClothModel {
   id: string;
   /** The shape as cut. Material coordinates, where it has them, say how it lies flat and where the warp runs. */
@@ -18,6 +46,10 @@ export interface ClothModel {
   slackest?: readonly [number, number];
   /** Indices of points that do not move. */
   held: readonly number[];
+  /** Points that are held otherwise; where several hold a point, the first that carries it decides. */
+  holds?: readonly HoldModel[];
+  /** What is tied to other cloth. */
+  ties?: readonly TieModel[];
   /** The largest acceleration in m/s^2 that gravity and wind give it; by default that of gravity. */
   load?: number;
   /** Distance in m that its layers keep from each other; by default the fabric's thickness. Different cloths keep the mean of theirs. */

@@ -8,6 +8,7 @@ import { ColliderMesh } from './colliderMesh';
 import { localBox, targetDistance, writeCollider } from './colliderRecords';
 import { ContactSearch, type Feelers } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
+import { Holds } from './holds';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layerContact';
 import { measureStretch, type StretchMeasure } from './measures';
@@ -50,7 +51,9 @@ interface ClothState {
   points: number;
   flat: FlatTriangles;
   topology: Topology;
+  /** In 1/kg; 0 for points that are held now, which `freeMasses` has as they are when they are let go. */
   inverseMasses: Float64Array;
+  freeMasses: Float64Array;
   membrane: MembraneConstraints;
   bend: BendConstraints;
   attachments: { address: number; count: number };
@@ -100,6 +103,7 @@ export class Solver {
   readonly #cloths: ClothState[] = [];
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
+  readonly #holds: Holds;
   readonly #count: number;
   readonly #points: number;
   readonly #displacement: number;
@@ -136,6 +140,14 @@ export class Solver {
       this.#cloths.push(this.#addCloth(cloth, firstPoint, total));
       firstPoint += pointCount(cloth.rest);
     }
+    const firstPointOf = new Map(this.#cloths.map(({ model: { id }, firstPoint: first }) => [id, first]));
+    this.#holds = new Holds(
+      this.#memory,
+      this.#cloths.map(({ model: { holds = [], ties = [] }, firstPoint: first, points }) => ({
+        ...{ firstPoint: first, points, holds, ties },
+      })),
+      firstPointOf,
+    );
     this.#addColliders();
     this.#layers = this.#addLayers(total);
   }
@@ -164,7 +176,10 @@ export class Solver {
     const flat = flatTriangles(rest, fabric);
     const t = topology(rest);
     const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
-    for (const point of model.held) inverseMasses[point] = 0;
+    const freeMasses = inverseMasses.slice();
+    const carries = (model.holds ?? []).filter(({ carries: all }) => all).flatMap((hold) => hold.points);
+    const held = [...new Set([...model.held, ...carries])].sort((a, b) => a - b);
+    for (const point of held) inverseMasses[point] = 0;
     const values = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
     for (let i = 0; i < points; i++) {
       values.set(model.positions.subarray(i * 3, i * 3 + 3), i * 4);
@@ -174,7 +189,7 @@ export class Solver {
     const bend = buildBend(this.#memory, rest, t, firstPoint);
     const acceleration = model.load ?? length(this.#model.air.gravity);
     const [restWarp, restWeft] = model.slackest ?? [fabric.restWarp, fabric.restWeft];
-    const pinned = { rest, held: model.held, fabric: { ...fabric, restWarp, restWeft }, acceleration };
+    const pinned = { rest, held, fabric: { ...fabric, restWarp, restWeft }, acceleration };
     const attachments = buildAttachments(this.#memory, pinned, t, firstPoint);
     const solid = [...flat.areas.keys()].filter((face) => flat.areas[face]! > 0);
     const address = this.#memory.allocate(solid.length * 16);
@@ -195,6 +210,7 @@ export class Solver {
       flat,
       topology: t,
       inverseMasses,
+      freeMasses,
       membrane,
       bend,
       attachments,
@@ -260,6 +276,7 @@ export class Solver {
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
     this.#setFabrics(this.#time + seconds);
+    if (this.#holds.any) this.#setHolds(this.#time + seconds, h);
     if (h !== this.#h) this.#setSubstep(h);
     this.#search.beginFrame(this.#time, this.#time + seconds);
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
@@ -269,6 +286,26 @@ export class Solver {
       this.#step(h);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
     }
+  }
+
+  /** Sets where points are held in the frame up to a time in s; points that become carried, or free, change their inverse mass. */
+  #setHolds(time: number, h: number): void {
+    this.#holds.beginFrame(this.#time, time, h);
+    this.#cloths.forEach((cloth, i) => {
+      const { model, firstPoint, points, inverseMasses, freeMasses } = cloth;
+      if (!model.holds?.some(({ carries }) => !carries)) return;
+      const carried = this.#holds.carriedAt(i, time);
+      const held = new Set(model.held);
+      const values = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
+      let changed = false;
+      for (let point = 0; point < points; point++) {
+        const wanted = held.has(point) || carried.has(point) ? 0 : freeMasses[point]!;
+        if (inverseMasses[point] === wanted) continue;
+        inverseMasses[point] = values[point * 4 + 3] = wanted;
+        changed = true;
+      }
+      if (changed && this.#h !== 0) this.#setBend(cloth, this.#h);
+    });
   }
 
   #setSubstep(h: number): void {
@@ -308,6 +345,7 @@ export class Solver {
     const [p, d, e, v, a] = [this.#points, this.#displacement, this.#residual, this.#velocity, this.#acceleration];
     if (this.#substep % INTERVAL === 0) this.#setAcceleration(h * INTERVAL);
     run.predict(p, d, e, this.#start, v, a, this.#count, h);
+    if (this.#holds.any) this.#holds.carry(p, d, e, v, h);
     for (const { membrane, bend, attachments } of this.#cloths) {
       run.solveMembrane(p, d, membrane.address, membrane.groups);
       if (this.#substep % SELECT_INTERVAL === 0) {
@@ -318,10 +356,12 @@ export class Solver {
       if (bend.angle.count > 0) run.solveBendAngle(p, d, bend.angle.address, bend.angle.count);
       if (attachments.count > 0) run.solveAttachments(p, d, attachments.address, attachments.count);
     }
+    if (this.#holds.any) this.#holds.solve(p, d);
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
     const fall = length(this.#gravity) * h * INTERVAL;
     const carried = this.#search.moveTo(this.#time + h);
-    this.#search.update(p, d, 2 * (this.#speed + fall) * h + carried);
+    const held = this.#holds.fastest * h;
+    this.#search.update(p, d, 2 * (this.#speed + fall) * h + held + carried);
     this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
     for (const backward of AGAIN_BACKWARD) {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);

@@ -2,6 +2,7 @@
 import {
   borderPoints,
   cornerPoints,
+  createPinSet,
   grownPoints,
   newId,
   shapeMesh,
@@ -48,7 +49,7 @@ function pin(): void {
   let number = cloth.value.pinSets.length + 1;
   while (taken.has(`Pins ${number}`)) number++;
   const made = document.edit(`Pin ${points.length} points`, (draft) => {
-    find(draft)?.pinSets.push({ id, name: `Pins ${number}`, points });
+    find(draft)?.pinSets.push(createPinSet({ id, name: `Pins ${number}`, points }));
   });
   if (!made) return;
   selection.pinSetId = id;

@@ -1,0 +1,283 @@
+import { applyPose, composePoses, invertPose, poseOf, STILL, type Pose } from '../math/pose';
+import type { Vector3 } from '../math/vector';
+import { boxTree } from '../mesh/boxTree';
+import type { Mesh } from '../mesh/mesh';
+import { nearestPlace, placeOn, type SurfacePlace } from '../mesh/nearestPlace';
+import { placeBy } from '../mesh/place';
+import type { Leash, PinSet, Tie } from '../shot/holdSchemas';
+import { holdNumber } from '../shot/keyable';
+import { trackOf, valueAt } from '../shot/keys';
+import { readMask } from '../shot/masks';
+import { carrierPose, poseAt } from '../shot/placement';
+import type { Cloth, Shot, Thing } from '../shot/schema';
+import { shapeMesh, type Assets } from '../shot/shapes';
+import type { HoldModel, TieModel } from '../solver/model';
+import { motionPoints, type FrameAt } from './colliderModel';
+import { CompileError } from './sound';
+
+// What holds a cloth, as the solver takes it: pins that stay are points that do not move; all else are places that points are
+// drawn to, or ties between cloth and cloth.
+
+export interface HoldContext {
+  shot: Shot;
+  assets: Assets;
+  /** The frame at which the run starts, and how frames go with its time; null where nothing moves. */
+  frame: number;
+  frameAt: FrameAt | null;
+  /** Where the points of a cloth start, x y z in m. */
+  startOf: (cloth: Cloth) => Float32Array;
+}
+
+/** Points that do not move and never give: of pin sets at full strength that neither ride nor are moved. */
+export function stillPins(cloth: Cloth): number[] {
+  const points = cloth.pinSets.filter((set) => staysPut(cloth, set)).flatMap((set) => set.points);
+  return [...new Set(points)].sort((a, b) => a - b);
+}
+
+function staysPut(cloth: Cloth, { id, strength, mask, rides, move, turn, gather }: PinSet): boolean {
+  const moved = [...move, ...turn].some((value) => value !== 0) || gather.some((value) => value !== 1);
+  const keyed = cloth.keys.some(({ number }) => number.startsWith(`hold:${id}.`));
+  return strength === 1 && mask === null && rides === null && !moved && !keyed;
+}
+
+/** All that holds a cloth besides its still pins. */
+export function holdModels(cloth: Cloth, context: HoldContext): { holds: HoldModel[]; ties: TieModel[] } {
+  const moving = cloth.pinSets.filter((set) => set.points.length > 0 && !staysPut(cloth, set));
+  const tied = cloth.ties.filter(({ points }) => points.length > 0);
+  const toCloth = tied.filter(({ to }) => thingOf(context, to, cloth)?.role === 'cloth');
+  return {
+    holds: [
+      ...moving.map((set) => pinModel(cloth, set, context)),
+      ...tied.filter((tie) => !toCloth.includes(tie)).map((tie) => tieToThing(cloth, tie, context)),
+      ...cloth.leashes.filter(({ points }) => points.length > 0).map((leash) => leashModel(cloth, leash, context)),
+    ],
+    ties: toCloth
+      .filter(({ to }) => thingOf(context, to, cloth)!.enabled)
+      .map((tie) => tieToCloth(cloth, tie, context)),
+  };
+}
+
+function thingOf({ shot }: HoldContext, id: string, cloth: Cloth): Thing {
+  const thing = shot.things.find((candidate) => candidate.id === id);
+  if (thing) return thing;
+  throw new CompileError(
+    `“${cloth.name}” is held by a thing that is no longer in the shot. Choose another one at Hold, or delete that hold.`,
+  );
+}
+
+/** A keyed number of a hold at a time in s. */
+function numberAt(
+  cloth: Cloth,
+  hold: string,
+  number: string,
+  { frame, frameAt }: HoldContext,
+): (time: number) => number {
+  const name = holdNumber(hold, number);
+  return (time) => valueAt(cloth, name, frameAt?.(time) ?? frame);
+}
+
+/** Strengths of the points of a hold, scaled by its mask. */
+function strengths(
+  cloth: Cloth,
+  { id, points, mask }: PinSet | Tie,
+  context: HoldContext,
+): Pick<HoldModel, 'strengthsAt' | 'carries'> {
+  const scale = maskScale(cloth, mask, points);
+  const strengthAt = numberAt(cloth, id, 'strength', context);
+  const keyed = trackOf(cloth, holdNumber(id, 'strength')) !== undefined;
+  return {
+    strengthsAt: (time) => {
+      const strength = strengthAt(time);
+      return scale.map((value) => value * strength);
+    },
+    carries: !keyed && strengthAt(0) === 1 && scale.every((value) => value === 1),
+  };
+}
+
+/** Per point of a hold, 0 to 1; a mask that is missing scales nothing. */
+function maskScale(cloth: Cloth, id: string | null, points: readonly number[]): Float32Array {
+  const mask = cloth.masks.find((candidate) => candidate.id === id);
+  if (!mask) return new Float32Array(points.length).fill(1);
+  const values = readMask(mask);
+  return Float32Array.from(points, (point) => (values[point] ?? 255) / 255);
+}
+
+const at = (positions: ArrayLike<number>, point: number): Vector3 => [
+  positions[point * 3]!,
+  positions[point * 3 + 1]!,
+  positions[point * 3 + 2]!,
+];
+
+function pinModel(cloth: Cloth, set: PinSet, context: HoldContext): HoldModel {
+  const { shot, frame, frameAt, startOf } = context;
+  const start = startOf(cloth);
+  const places = set.points.map((point) => at(start, point));
+  const middle = [0, 1, 2].map((axis) => places.reduce((sum, place) => sum + place[axis]!, 0) / places.length);
+  const carrier = set.rides === null ? null : thingOf(context, set.rides, cloth);
+  const carriedBack = carrier ? invertPose(poseAt(shot, carrier, frame)) : STILL;
+  const vectorAt = (what: string) => {
+    const axes = ['x', 'y', 'z'].map((axis) => numberAt(cloth, set.id, `${what}.${axis}`, context));
+    return (time: number): Vector3 => [axes[0]!(time), axes[1]!(time), axes[2]!(time)];
+  };
+  const [moveAt, turnAt, gatherAt] = [vectorAt('move'), vectorAt('turn'), vectorAt('gather')];
+  const placesAt = (time: number) => {
+    const [move, gather] = [moveAt(time), gatherAt(time)];
+    const own: Pose = { center: [0, 0, 0], rotation: poseOf([0, 0, 0], turnAt(time)).rotation };
+    const carried = carrier ? composePoses(poseAt(shot, carrier, frameAt?.(time) ?? frame), carriedBack) : STILL;
+    const all = new Float32Array(places.length * 3);
+    places.forEach((place, i) => {
+      const from = [0, 1, 2].map((axis) => (place[axis]! - middle[axis]!) * gather[axis]!) as [number, number, number];
+      const turned = applyPose(own, from);
+      const moved = [0, 1, 2].map((axis) => middle[axis]! + turned[axis]! + move[axis]!) as [number, number, number];
+      all.set(applyPose(carried, moved), i * 3);
+    });
+    return all;
+  };
+  return { points: set.points, placesAt: remembered(placesAt), ...strengths(cloth, set, context) };
+}
+
+/** Where the surface of a thing is at a frame, and its faces. */
+function surfaceOf(
+  thing: Thing,
+  { shot, assets }: HoldContext,
+  cloth: Cloth,
+): { mesh: Mesh; at: (frame: number) => Mesh } {
+  if (!('shape' in thing)) {
+    throw new CompileError(
+      `“${cloth.name}” is tied to ${thing.name}, which has no surface. Let its pins ride it instead.`,
+    );
+  }
+  const mesh = shapeMesh(thing.shape, assets);
+  const motion = 'motion' in thing ? thing.motion : null;
+  return {
+    mesh,
+    at: (frame) =>
+      placeBy({ ...mesh, positions: motionPoints(mesh, motion, shot.frameRate, frame) }, poseAt(shot, thing, frame)),
+  };
+}
+
+function nearestPlaces(surface: Mesh, places: readonly Vector3[], cloth: Cloth): SurfacePlace[] {
+  const tree = boxTree(surface);
+  return places.map((place) => {
+    const found = nearestPlace(surface, tree, place);
+    if (!found) throw new CompileError(`“${cloth.name}” is tied to a thing without faces. Tie it to another one.`);
+    return found;
+  });
+}
+
+/** Points that keep their place on the surface of a thing, as it moves and changes its shape. */
+function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
+  const { frame, frameAt, startOf } = context;
+  const { mesh, at: surfaceAt } = surfaceOf(thingOf(context, tie.to, cloth), context, cloth);
+  const start = startOf(cloth);
+  const places = tie.points.map((point) => at(start, point));
+  const first = surfaceAt(frame);
+  const nearest = nearestPlaces(first, places, cloth);
+  // How each point lies off its place, in the axes of the face, so that it turns with it.
+  const offsets = nearest.map((place, i) => {
+    const axes = faceAxes(first, place.face);
+    const foot = placeOn(first.positions, mesh.triangles, place);
+    const away = [0, 1, 2].map((axis) => places[i]![axis]! - foot[axis]!);
+    return axes.map((axis) => axis[0] * away[0]! + axis[1] * away[1]! + axis[2] * away[2]!) as unknown as Vector3;
+  });
+  const standOffAt = numberAt(cloth, tie.id, 'standOff', context);
+  const placesAt = (time: number) => {
+    const surface = surfaceAt(frameAt?.(time) ?? frame);
+    const standOff = tie.keepsDistance ? null : standOffAt(time);
+    const all = new Float32Array(places.length * 3);
+    nearest.forEach((place, i) => {
+      const foot = placeOn(surface.positions, mesh.triangles, place);
+      const axes = faceAxes(surface, place.face);
+      const offset = standOff === null ? offsets[i]! : scaledTo(offsets[i]!, standOff);
+      for (let axis = 0; axis < 3; axis++) {
+        all[i * 3 + axis] =
+          foot[axis]! + axes[0]![axis]! * offset[0] + axes[1]![axis]! * offset[1] + axes[2]![axis]! * offset[2];
+      }
+    });
+    return all;
+  };
+  return { points: tie.points, placesAt: remembered(placesAt), ...strengths(cloth, tie, context) };
+}
+
+/** Along the first edge, across it in the face, and along the normal; unit vectors. */
+function faceAxes({ positions: p, triangles }: Mesh, face: number): Vector3[] {
+  const [a, b, c] = [0, 1, 2].map((corner) => at(p, triangles[face * 3 + corner]!)) as [Vector3, Vector3, Vector3];
+  const along = unit([b[0] - a[0], b[1] - a[1], b[2] - a[2]]);
+  const normal = unit(cross(along, [c[0] - a[0], c[1] - a[1], c[2] - a[2]]));
+  return [along, cross(normal, along), normal];
+}
+
+function cross(a: Vector3, b: Vector3): Vector3 {
+  return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+}
+
+function unit(v: Vector3): Vector3 {
+  const size = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
+  return size > 0 ? [v[0] / size, v[1] / size, v[2] / size] : [0, 0, 0];
+}
+
+/** An offset of a wanted length; what lies on the surface is moved along its normal. */
+function scaledTo(offset: Vector3, length: number): Vector3 {
+  const size = Math.sqrt(offset[0] * offset[0] + offset[1] * offset[1] + offset[2] * offset[2]);
+  if (size < 1e-5) return [0, 0, length];
+  return [(offset[0] / size) * length, (offset[1] / size) * length, (offset[2] / size) * length];
+}
+
+function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
+  const other = thingOf(context, tie.to, cloth) as Cloth;
+  const { startOf, assets } = context;
+  const mesh = shapeMesh(other.shape, assets);
+  const start = startOf(cloth);
+  const nearest = nearestPlaces(
+    { positions: startOf(other), triangles: mesh.triangles },
+    tie.points.map((point) => at(start, point)),
+    cloth,
+  );
+  // Layers keep their distance by themselves: a shorter tie would fight with that.
+  const least = (cloth.selfContact.thickness + other.selfContact.thickness) / 2;
+  const standOff = tie.keepsDistance ? null : numberAt(cloth, tie.id, 'standOff', context)(0);
+  return {
+    points: tie.points,
+    to: other.id,
+    corners: Uint32Array.from(nearest.flatMap(({ face }) => [...mesh.triangles.subarray(face * 3, face * 3 + 3)])),
+    weights: Float32Array.from(nearest.flatMap(({ weights }) => [...weights])),
+    lengths: Float32Array.from(nearest, ({ distance }) => Math.max(least, standOff ?? distance)),
+    strengthsAt: strengths(cloth, tie, context).strengthsAt,
+  };
+}
+
+/** Points that stray from where the cloth starts, carried along by what it rides, no farther than their leash. */
+function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel {
+  const { shot, frame, frameAt, startOf } = context;
+  const start = startOf(cloth);
+  const places = leash.points.map((point) => at(start, point));
+  const back = invertPose(carrierPose(shot, cloth, frame));
+  const distanceAt = numberAt(cloth, leash.id, 'distance', context);
+  const scale = maskScale(cloth, leash.mask, leash.points);
+  const full = new Float32Array(places.length).fill(1);
+  return {
+    points: leash.points,
+    placesAt: remembered((time) => {
+      const carried = composePoses(carrierPose(shot, cloth, frameAt?.(time) ?? frame), back);
+      return Float32Array.from(places.flatMap((place) => [...applyPose(carried, place)]));
+    }),
+    strengthsAt: () => full,
+    carries: false,
+    slackAt: (time) => {
+      const distance = distanceAt(time);
+      return scale.map((value) => value * distance);
+    },
+  };
+}
+
+/** The last two results are remembered: a frame begins where the one before it ended. */
+function remembered(placesAt: (time: number) => Float32Array): (time: number) => Float32Array {
+  let known: { time: number; places: Float32Array }[] = [];
+  return (time) => {
+    const found = known.find((entry) => entry.time === time);
+    if (found) return found.places;
+    const places = placesAt(time);
+    known = [...known.slice(-1), { time, places }];
+    return places;
+  };
+}

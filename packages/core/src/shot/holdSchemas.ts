@@ -1,0 +1,72 @@
+import { z } from 'zod';
+import { quantity } from '../quantity/quantity';
+
+// What holds cloth: pin sets, ties and leashes.
+
+const id = z.string().min(1).max(64);
+const name = z.string().min(1).max(120);
+const vector = z.tuple([z.number(), z.number(), z.number()]);
+const points = z.array(z.number().int().min(0)).describe('Indices of its points.');
+const mask = z.string().nullable().default(null).describe('Id of the mask that scales it point by point.');
+
+const strength = quantity({
+  label: 'Strength',
+  help: '100 % holds firmly; less gives, the more the weaker. 0 % lets go.',
+  unit: '%',
+  min: 0,
+  max: 1,
+  default: 1,
+  step: 0.01,
+});
+
+export const pinSetSchema = z.strictObject({
+  id,
+  name,
+  points,
+  strength,
+  mask,
+  rides: z.string().nullable().default(null).describe('Id of the thing whose motion it follows; null stays.'),
+  move: vector.default([0, 0, 0]).describe('How far it is moved from where the cloth starts, in m.'),
+  turn: vector.default([0, 0, 0]).describe('Its turn about its middle, radians about x, then y, then z.'),
+  gather: vector.default([1, 1, 1]).describe('How wide it is along x, y and z, as a share of its width at the start.'),
+});
+
+export const tieSchema = z.strictObject({
+  id,
+  name,
+  points,
+  to: z.string().min(1).describe('Id of the thing to whose surface the points are tied, each to its nearest place.'),
+  strength,
+  mask,
+  keepsDistance: z.boolean().default(true).describe('Whether points keep the distance that they have at the start.'),
+  standOff: quantity({
+    label: 'Stand-off',
+    help: 'The distance that tied points keep from the surface, where they do not keep the one that they start with.',
+    unit: 'mm',
+    min: 0,
+    max: 10,
+    default: 0.005,
+    step: 0.0005,
+  }),
+});
+
+export const leashSchema = z.strictObject({
+  id,
+  name,
+  points,
+  distance: quantity({
+    label: 'Leash',
+    help: 'How far a point may stray from where the cloth starts, carried along by what the cloth rides.',
+    unit: 'mm',
+    min: 0,
+    max: 100,
+    default: 0.05,
+    step: 'ratio',
+  }),
+  mask,
+});
+
+export type PinSet = z.infer<typeof pinSetSchema>;
+export type Tie = z.infer<typeof tieSchema>;
+export type Leash = z.infer<typeof leashSchema>;
+export type Hold = PinSet | Tie | Leash;
