@@ -80,7 +80,8 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   // What moves says so, and where.
   await page.getByRole('complementary', { name: 'Cast' }).getByText('Bar').click();
   await station(page, 'Stage');
-  await expect(page.getByTestId('keyed')).toContainText('place z over frames 4 to 20');
+  await expect(page.getByRole('button', { name: /^Keys in figures/ })).toContainText('1 number keyed');
+  await expect(page.getByRole('button', { name: 'Key at frame 20', exact: true })).toBeVisible();
   await page.getByRole('combobox', { name: 'Side that counts' }).selectOption('Both sides');
   await expect(page.getByTestId('thread-stale')).toHaveCount(1);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();

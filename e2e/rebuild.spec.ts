@@ -1,84 +1,11 @@
-import { readFileSync } from 'node:fs';
 import { NIGHT_FERRY } from '@lumbra/demo';
-import { readShotFile, runInputs, type Shot } from '@lumbra/core';
+import { runInputs, type Shot } from '@lumbra/core';
 import { expect, test, type Page } from '@playwright/test';
-import { drawn, openBrowser, station } from './bench';
+import { openBrowser, station } from './bench';
+import { built, emptyShot } from './hands';
 
 // The demo shots, built by hand from an empty shot with the interface's own means. Every press and every typed line or row counts
 // as an act; naming does not, though a typed line names its thing on the way.
-
-class Hands {
-  acts = 0;
-
-  constructor(readonly page: Page) {}
-
-  /** One act: whatever is done to the page in it. */
-  async act(doIt: () => Promise<unknown>): Promise<void> {
-    this.acts++;
-    await doIt();
-  }
-
-  /** Types a thing, or the wind, in words. */
-  async type(line: string): Promise<void> {
-    await this.act(async () => {
-      const field = this.page.getByRole('textbox', { name: 'Type what to add' });
-      await field.fill(line);
-      await field.press('Enter');
-      await expect(field).toHaveValue('');
-    });
-  }
-
-  async go(name: string): Promise<void> {
-    await this.act(() => station(this.page, name));
-  }
-
-  async press(name: string | RegExp): Promise<void> {
-    await this.act(() => this.page.getByRole('button', { name, exact: typeof name === 'string' }).click());
-  }
-
-  async number(label: string, value: string): Promise<void> {
-    await this.act(async () => {
-      const field = this.page.getByRole('textbox', { name: label, exact: true });
-      await field.fill(value);
-      await field.press('Enter');
-    });
-  }
-
-  /** Selects a thing in the cast. */
-  async select(name: string): Promise<void> {
-    await this.act(() =>
-      this.page.getByRole('complementary', { name: 'Cast' }).getByTitle(`${name}. Drag it`, { exact: false }).click(),
-    );
-  }
-
-  /** Types rows of keys, each of a frame and a place. */
-  async keys(rows: number[][]): Promise<void> {
-    const field = this.page.getByRole('textbox', { name: 'New keys' });
-    for (const row of rows) {
-      await this.act(async () => {
-        await field.fill(row.join(' '));
-        await field.press('Enter');
-        await expect(field).toHaveValue('');
-      });
-    }
-  }
-}
-
-async function emptyShot(page: Page): Promise<Hands> {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New shot' }).first().click();
-  await drawn(page);
-  await expect(page.getByRole('complementary', { name: 'Cast' })).toContainText('0 things');
-  return new Hands(page);
-}
-
-/** The shot as it is handed over in a file. */
-async function built(page: Page): Promise<Shot> {
-  await station(page, 'Hand off');
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /^Shot file/ }).click();
-  return (await readShotFile(readFileSync(await (await download).path()))).shot;
-}
 
 /** What a run depends on, with the names of things in place of their ids. */
 function inputsByName(shot: Shot): Record<string, unknown> {

@@ -43,7 +43,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   await bend.press('Enter');
   await expect(page.getByTestId('thread-stale')).toHaveCount(1);
   await station(page, 'Run');
-  await expect(page.getByText('Sheet, bend, warp')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Run' }).getByText('Sheet, bend, warp')).toBeVisible();
   await expect(page.getByText('22 → 60 µN·m')).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByTestId('thread-firm')).toHaveCount(1);

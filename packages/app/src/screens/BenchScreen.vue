@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, ref } from 'vue';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { ensureDemo } from '../storage/demo';
 import { savePicture } from '../storage/shots';
@@ -47,6 +47,12 @@ async function open(): Promise<void> {
   }
 }
 void open();
+
+// A line of help belongs to the field that it is about.
+watch(
+  () => selection.station,
+  () => (notice.hint = null),
+);
 
 useBenchKeys({
   centre: () => viewport.value?.centre(),

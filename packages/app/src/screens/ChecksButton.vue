@@ -27,7 +27,14 @@ function goTo(finding: CheckFinding): void {
 </script>
 
 <template>
-  <ElPopover v-model:visible="checks.open" trigger="click" placement="bottom-end" :width="400" :show-arrow="false">
+  <ElPopover
+    v-model:visible="checks.open"
+    trigger="click"
+    placement="bottom-end"
+    :width="400"
+    :show-arrow="false"
+    :persistent="false"
+  >
     <template #reference>
       <button
         type="button"

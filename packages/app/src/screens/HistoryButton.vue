@@ -21,7 +21,7 @@ const now = computed(() => document.done.length);
 </script>
 
 <template>
-  <ElPopover trigger="click" placement="bottom-end" :width="264" :show-arrow="false">
+  <ElPopover trigger="click" placement="bottom-end" :width="264" :show-arrow="false" :persistent="false">
     <template #reference>
       <button type="button" class="icon-button" title="History" aria-label="History">
         <History :size="16" :stroke-width="1.5" />

@@ -17,6 +17,8 @@ const open = defineModel<boolean>({ required: true });
       <dd>turn the view</dd>
       <dt>right drag, wheel</dt>
       <dd>shift the view, go nearer</dd>
+      <dt>middle drag, while a tool is on</dt>
+      <dd>turn the view</dd>
       <dt>drag a label, arrows</dt>
       <dd>change a number; double click for its default</dd>
     </dl>

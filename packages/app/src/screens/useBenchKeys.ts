@@ -17,6 +17,7 @@ export const KEYS = [
   { keys: 'M, T, Y', does: 'move, turn, size the selection' },
   { keys: 'Delete', does: 'delete the selected keys, else the selected things' },
   { keys: 'ctrl+D', does: 'duplicate the selected things' },
+  { keys: '[, ]', does: 'a smaller or larger brush' },
   { keys: 'C', does: 'centre the view on the selection' },
   { keys: 'Esc', does: 'stop what runs, leave a tool' },
   { keys: 'ctrl+Z, ctrl+shift+Z', does: 'undo, redo' },
@@ -71,7 +72,9 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     else if (key === 'j') void run.startSettle();
     else if (key === 'c') view.centre();
     else if (key === '?') view.showKeys();
-    else if (key === 'k') keying.keyPlace();
+    else if (key === '[' || key === ']') {
+      selection.brush = { ...selection.brush, radius: selection.brush.radius * (key === '[' ? 1 / 1.15 : 1.15) };
+    } else if (key === 'k') keying.keyPlace();
     else if (key === 'delete' || key === 'backspace') remove();
     else if (TOOLS[key]) {
       selection.station = 'stage';

@@ -6,8 +6,20 @@ import { useDocumentStore } from './document';
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
 export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';
 export type ViewMode = 'print' | 'mesh' | 'stretch';
-/** Look around, draw a box around points, or move, turn and size the selected thing. */
-export type Tool = 'look' | 'box' | 'move' | 'turn' | 'size';
+/** Look around; select points of cloth in a box, in a lasso, one by one or along a border; paint a mask; move, turn and size things. */
+export type Tool = 'look' | 'box' | 'lasso' | 'point' | 'stretch' | 'brush' | 'move' | 'turn' | 'size';
+/** Tools of the Hold station that take the pointer on cloth. */
+export const POINT_TOOLS: readonly Tool[] = ['box', 'lasso', 'point', 'stretch', 'brush'];
+const PLACE_TOOLS: readonly Tool[] = ['move', 'turn', 'size'];
+
+/** How the brush paints: its radius in m, how much a pass does, how soft its edge is, and what it does. */
+export interface Brush {
+  radius: number;
+  strength: number;
+  falloff: number;
+  value: number;
+  mode: 'add' | 'take away' | 'set' | 'blur';
+}
 
 /** A knot on the timeline. */
 export const knotId = ({ thing, number, frame }: KnotPlace): string => `${thing ?? ''}/${number}/${frame}`;
@@ -18,9 +30,18 @@ export const useSelectionStore = defineStore('selection', () => {
   const station = ref<StationId>('stage');
   const viewMode = ref<ViewMode>('print');
   const thingId = ref<string | null>(null);
-  const pinSetId = ref<string | null>(null);
-  /** Selected points of the selected cloth. */
+  const holdId = ref<string | null>(null);
+  /** Selected points of the selected cloth, and what was selected before. */
   const points = shallowRef<readonly number[]>([]);
+  const pointsBefore = shallowRef<readonly (readonly number[])[]>([]);
+  /** Tools also take points that are hidden behind cloth or things. */
+  const takesHidden = ref(false);
+  /** The mask that is painted and shown in colour, and its values while a stroke goes on. */
+  const maskId = ref<string | null>(null);
+  const maskDraft = shallowRef<Uint8Array | null>(null);
+  const brush = ref<Brush>({ radius: 0.08, strength: 0.5, falloff: 0.7, value: 1, mode: 'add' });
+  /** Lines from tied points to what they are tied to are drawn. */
+  const showTies = ref(true);
   const tool = ref<Tool>('look');
   /** Other selected things, besides the one that the panel shows. */
   const others = shallowRef<readonly string[]>([]);
@@ -48,20 +69,41 @@ export const useSelectionStore = defineStore('selection', () => {
   watch(
     () => cloth.value?.id,
     () => {
-      points.value = [];
-      pinSetId.value = null;
+      clearPoints();
+      holdId.value = null;
+      maskId.value = null;
     },
   );
   // Another mesh has other points.
   watch(
     () => JSON.stringify(cloth.value?.shape),
-    () => (points.value = []),
+    () => clearPoints(),
   );
   watch(station, (now) => {
-    if (now !== 'stage' || tool.value === 'box') tool.value = 'look';
+    const stays = now === 'stage' ? PLACE_TOOLS : now === 'hold' ? POINT_TOOLS : [];
+    if (!stays.includes(tool.value)) tool.value = 'look';
     mark.value = null;
   });
   watch(thingId, () => (knots.value = []));
+
+  function clearPoints(): void {
+    points.value = [];
+    pointsBefore.value = [];
+  }
+
+  /** Selects points, in order and each once; the selection before can be gone back to. */
+  function setPoints(wanted: Iterable<number>): void {
+    const next = [...new Set(wanted)].sort((a, b) => a - b);
+    if (next.length === points.value.length && next.every((point, i) => point === points.value[i])) return;
+    pointsBefore.value = [...pointsBefore.value.slice(-40), points.value];
+    points.value = next;
+  }
+
+  /** Goes back to the selection before. */
+  function pointsBack(): void {
+    points.value = pointsBefore.value.at(-1) ?? [];
+    pointsBefore.value = pointsBefore.value.slice(0, -1);
+  }
 
   /** Selects a thing; with `add` besides those that are selected, or no longer when it is. */
   function select(id: string | null, add = false): void {
@@ -87,8 +129,16 @@ export const useSelectionStore = defineStore('selection', () => {
     viewMode,
     thingId,
     others,
-    pinSetId,
+    holdId,
     points,
+    pointsBefore,
+    setPoints,
+    pointsBack,
+    takesHidden,
+    maskId,
+    maskDraft,
+    brush,
+    showTies,
     tool,
     knots,
     curve,

@@ -19,6 +19,9 @@ const run = useRunStore();
 const selection = useSelectionStore();
 
 const steps = stretchSteps();
+const shownMask = computed(() =>
+  selection.station === 'hold' ? selection.cloth?.masks.find(({ id }) => id === selection.maskId) : undefined,
+);
 const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
 const selectedSize = computed(() => {
   const thing = selection.thing ?? selection.cloth;
@@ -56,7 +59,14 @@ const poseText = computed(() => {
     </button>
     <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
   </div>
-  <div v-if="selection.viewMode === 'stretch'" class="plate legend">
+  <div v-if="shownMask" class="plate legend" data-testid="mask-legend">
+    <div>
+      <b>{{ shownMask.name }}</b><span>mask</span>
+    </div>
+    <div class="ramp" />
+    <div><span>0 %</span><span>50</span><span>100 %</span></div>
+  </div>
+  <div v-else-if="selection.viewMode === 'stretch'" class="plate legend">
     <div><b>Stretch</b><span>of the wanted size</span></div>
     <div class="steps"><i v-for="step in steps" :key="step" :style="{ background: step }" /></div>
     <div>
@@ -146,6 +156,10 @@ const poseText = computed(() => {
 .legend b {
   font-weight: 600;
   color: var(--ink-9);
+}
+.ramp {
+  height: 8px;
+  background: linear-gradient(90deg, #e4dccb, #2f4a7d);
 }
 .steps i {
   flex: 1;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { activeCloths } from '@lumbra/core';
+import { activeCloths, holdsOf, readMask } from '@lumbra/core';
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import KeyQuestion from '../fields/KeyQuestion.vue';
@@ -8,11 +8,13 @@ import { useDocumentStore } from '../stores/document';
 import { useImportStore } from '../stores/importing';
 import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
-import { useSelectionStore } from '../stores/selection';
+import { POINT_TOOLS, useSelectionStore } from '../stores/selection';
 import { useThemeStore } from '../stores/theme';
 import type { PinMarks } from './pinLayer';
 import type { PlaceMode } from './placeTool';
 import { StageView } from './stageView';
+import { tieLines } from './tieLines';
+import { usePointTools } from './usePointTools';
 import ViewPlates from './ViewPlates.vue';
 
 const CLICK_PIXELS = 4;
@@ -28,20 +30,25 @@ const acts = useStageActs();
 const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
 const failed = ref<string | null>(null);
-const box = ref<{ left: number; top: number; right: number; bottom: number } | null>(null);
 const mark = ref<{ x: number; y: number } | null>(null);
 const dropping = ref<string | null>(null);
 const { width, height } = useElementSize(holder);
 let view: StageView | null = null;
 let shown = new Map<string, Float32Array>();
 let pending = 0;
+const tools = usePointTools(
+  () => view,
+  () => shown,
+);
+const { outline, brushAt } = tools;
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
 const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
 const frame = computed(() => run.pose?.frame ?? run.frame);
 const placeMode = computed<PlaceMode | null>(() => {
   const { tool } = selection;
-  return selection.station === 'stage' && tool !== 'look' && tool !== 'box' && !document.readOnly ? tool : null;
+  const places = tool === 'move' || tool === 'turn' || tool === 'size';
+  return selection.station === 'stage' && places && !document.readOnly ? tool : null;
 });
 const asksHere = computed(() => placeMode.value !== null && keying.question?.thing === selection.thingId);
 
@@ -55,6 +62,7 @@ function refreshShot(): void {
   if (!view || !shot.value) return;
   view.setShot(shot.value, document.assets, selection.viewMode, frame.value);
   refreshPose();
+  refreshMask();
 }
 
 function refreshPose(): void {
@@ -87,8 +95,8 @@ function refreshPins(): void {
     if (!positions || !cloth.visible) continue;
     const placesOf = (points: readonly number[]) =>
       points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]);
-    for (const set of cloth.pinSets) {
-      const chosen = holding && set.id === selection.pinSetId;
+    for (const set of holdsOf(cloth)) {
+      const chosen = holding && set.id === selection.holdId;
       if (holding)
         marks.push({ places: placesOf(set.points), colour: colour(chosen ? '--indigo' : '--ink-9'), kind: 'pin' });
     }
@@ -97,6 +105,14 @@ function refreshPins(): void {
     }
   }
   view.setPins(marks);
+  const lines = holding && selection.showTies ? tieLines(document.shot, document.assets, shown, frame.value) : [];
+  view.setTies(lines, colour('--madder'));
+}
+
+function refreshMask(): void {
+  const cloth = selection.station === 'hold' ? selection.cloth : null;
+  const mask = cloth?.masks.find(({ id }) => id === selection.maskId);
+  view?.setMask(cloth?.id ?? null, mask ? (selection.maskDraft ?? readMask(mask)) : null);
 }
 
 function placeMark(): void {
@@ -150,7 +166,7 @@ onBeforeUnmount(() => {
 watch([width, height], ([w, h]) => view?.resize(w, h));
 watch(() => [shot.value, document.assets, selection.viewMode], showChanges);
 watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
-watch(() => [selection.station, selection.pinSetId, selection.points], refreshPins);
+watch(() => [selection.station, selection.holdId, selection.points], refreshPins);
 watch(() => [placeMode.value, selection.thingId, selection.showContact], refreshTool);
 watch(() => selection.mark, placeMark);
 watch(
@@ -171,9 +187,13 @@ watch(
 watch(
   () => selection.tool,
   (tool) => {
-    if (view) view.controls.enabled = tool !== 'box';
+    // The tools that take the pointer leave the left button to themselves; the others still move the view.
+    if (view) view.setPointing(POINT_TOOLS.includes(tool));
+    tools.forgetStretch();
   },
 );
+watch(() => [selection.station, selection.maskId, selection.maskDraft, selection.cloth], refreshMask);
+watch(() => [selection.showTies, selection.station], refreshPins);
 for (const name of ['keydown', 'keyup'] as const) {
   useEventListener(window, name, (event) => view?.setSteps(event.ctrlKey || event.metaKey));
 }
@@ -185,39 +205,22 @@ function place(event: MouseEvent): { x: number; y: number } {
 
 function onPointerDown(event: PointerEvent): void {
   if (event.button !== 0 || !view) return;
+  if (tools.active()) return tools.press(event, place);
   // The handles of the tool take their own drags.
   if (view.toolEngaged) return;
   const start = place(event);
-  const target = canvas.value!;
-  const move = (at: PointerEvent) => {
-    if (selection.tool !== 'box') return;
-    const now = place(at);
-    box.value = {
-      left: Math.min(start.x, now.x),
-      right: Math.max(start.x, now.x),
-      top: Math.min(start.y, now.y),
-      bottom: Math.max(start.y, now.y),
-    };
-  };
   const end = (at: PointerEvent) => {
-    target.removeEventListener('pointermove', move);
     const now = place(at);
-    if (selection.tool === 'box') {
-      if (box.value && selection.cloth) {
-        const found = view!.pointsIn(selection.cloth.id, box.value);
-        const base = at.shiftKey ? selection.points : [];
-        selection.points = [...new Set([...base, ...found])].sort((a, b) => a - b);
-      }
-      box.value = null;
-    } else if (Math.hypot(now.x - start.x, now.y - start.y) < CLICK_PIXELS) {
-      const id = view!.thingAt(now.x, now.y);
-      const add = at.shiftKey || at.ctrlKey || at.metaKey;
-      if (id !== null || !add) selection.select(id, add);
-    }
+    if (Math.hypot(now.x - start.x, now.y - start.y) >= CLICK_PIXELS) return;
+    const id = view!.thingAt(now.x, now.y);
+    const add = at.shiftKey || at.ctrlKey || at.metaKey;
+    if (id !== null || !add) selection.select(id, add);
   };
-  if (selection.tool === 'box') target.setPointerCapture(event.pointerId);
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end, { once: true });
+  canvas.value!.addEventListener('pointerup', end, { once: true });
+}
+
+function onPointerMove(event: PointerEvent): void {
+  if (selection.tool === 'brush') tools.hover(place(event));
 }
 
 function onDragOver(event: DragEvent): void {
@@ -261,19 +264,24 @@ defineExpose({
   <section ref="holder" class="view" aria-label="Viewport" @dragover="onDragOver" @dragleave="leaveDrag" @drop="onDrop">
     <canvas
       ref="canvas"
-      :class="{ drawing: selection.tool === 'box' }"
+      :class="{ drawing: POINT_TOOLS.includes(selection.tool) }"
       data-testid="viewport"
       @pointerdown="onPointerDown"
+      @pointermove="onPointerMove"
+      @pointerleave="brushAt = null"
     />
     <p v-if="failed" class="failed problem">{{ failed }}</p>
+    <svg v-if="outline.length > 1" class="outline">
+      <polygon :points="outline.map((corner) => corner.join(',')).join(' ')" />
+    </svg>
     <div
-      v-if="box"
-      class="box"
+      v-if="brushAt"
+      class="brush"
       :style="{
-        left: `${box.left}px`,
-        top: `${box.top}px`,
-        width: `${box.right - box.left}px`,
-        height: `${box.bottom - box.top}px`,
+        left: `${brushAt.x - brushAt.pixels}px`,
+        top: `${brushAt.y - brushAt.pixels}px`,
+        width: `${2 * brushAt.pixels}px`,
+        height: `${2 * brushAt.pixels}px`,
       }"
     />
     <div
@@ -319,9 +327,23 @@ canvas.drawing {
   inset: 40% 32px auto;
   text-align: center;
 }
-.box {
+.outline {
   position: absolute;
-  border: 2px dashed var(--indigo);
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+.outline polygon {
+  fill: color-mix(in srgb, var(--indigo) 10%, transparent);
+  stroke: var(--indigo);
+  stroke-width: 2;
+  stroke-dasharray: 6 3;
+}
+.brush {
+  position: absolute;
+  border: 1.5px solid var(--indigo);
+  border-radius: 50%;
   pointer-events: none;
 }
 .mark {

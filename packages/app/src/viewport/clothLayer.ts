@@ -30,6 +30,7 @@ import type { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import type { ViewMode } from '../stores/selection';
 import { stretchColour } from './stretchColours';
 import { stitchMaterial } from './thingLayer';
+import { BODY_LAYER } from './visiblePoints';
 import { printTexture, weaveTexture } from './weave';
 
 // On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.
@@ -64,6 +65,8 @@ export class ClothLayer {
   #mode: ViewMode = 'print';
   #shapeKey: string;
   #printKey = '';
+  /** A mask that is shown in place of the print, a byte a point. */
+  #mask: Uint8Array | null = null;
 
   constructor(cloth: Cloth, assets: Assets, mode: ViewMode) {
     this.#cloth = cloth;
@@ -90,6 +93,7 @@ export class ClothLayer {
     this.surface.castShadow = this.surface.receiveShadow = true;
     this.surface.frustumCulled = false;
     this.surface.userData['thing'] = cloth.id;
+    this.surface.layers.enable(BODY_LAYER);
     this.#wires = this.#makeWires();
     this.group.add(this.surface, this.#wires);
     for (const loop of borderLoops(topology(this.#mesh))) {
@@ -132,7 +136,7 @@ export class ClothLayer {
       this.#print.bumpScale = cloth.print.waxed ? 0.35 : 0.6;
       this.#print.needsUpdate = true;
     }
-    this.surface.material = mode === 'print' ? this.#print : this.#plain;
+    this.#setMaterial();
     this.#wires.visible = mode === 'mesh';
     if (this.#positions.length > 0) this.#colour();
   }
@@ -152,6 +156,18 @@ export class ClothLayer {
     this.#drawBorders();
   }
 
+  /** Shows a mask in colour, or the cloth again. */
+  setMask(mask: Uint8Array | null): void {
+    if (mask === null && this.#mask === null) return;
+    this.#mask = mask;
+    this.#setMaterial();
+    if (this.#positions.length > 0) this.#colour();
+  }
+
+  #setMaterial(): void {
+    this.surface.material = this.#mode === 'print' && !this.#mask ? this.#print : this.#plain;
+  }
+
   setSelected(selected: boolean, colour: string): void {
     for (const { line } of this.#borders) {
       line.visible = selected;
@@ -169,10 +185,11 @@ export class ClothLayer {
   }
 
   #colour(): void {
-    if (this.#mode === 'print') return;
+    if (this.#mode === 'print' && !this.#mask) return;
     const attribute = this.#geometry.getAttribute('color') as BufferAttribute;
     const colours = attribute.array as Float32Array;
-    if (this.#mode === 'stretch' && this.#flat) {
+    if (this.#mask) paintMask(this.#mask, colours);
+    else if (this.#mode === 'stretch' && this.#flat) {
       const stretch = pointStretch(this.#positions, this.#mesh.triangles, this.#flat);
       const colour = new Color();
       stretch.forEach((value, point) => stretchColour(value, colour).toArray(colours, point * 3));
@@ -205,5 +222,20 @@ export class ClothLayer {
       materials.push(line.material);
     }
     for (const material of materials) material.dispose();
+  }
+}
+
+const MASK_NONE = new Color('#E4DCCB');
+const MASK_FULL = new Color('#2F4A7D');
+
+/** Linen where a mask is 0 %, indigo where it is 100 %. */
+function paintMask(mask: Uint8Array, colours: Float32Array): void {
+  const { r, g, b } = MASK_NONE;
+  const [dr, dg, db] = [MASK_FULL.r - r, MASK_FULL.g - g, MASK_FULL.b - b];
+  for (let point = 0; point < colours.length / 3; point++) {
+    const share = (mask[point] ?? 0) / 255;
+    colours[point * 3] = r + dr * share;
+    colours[point * 3 + 1] = g + dg * share;
+    colours[point * 3 + 2] = b + db * share;
   }
 }

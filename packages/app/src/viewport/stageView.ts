@@ -5,6 +5,7 @@ import {
   DirectionalLight,
   HemisphereLight,
   Matrix4,
+  MOUSE,
   NeutralToneMapping,
   type Object3D,
   PCFShadowMap,
@@ -24,7 +25,9 @@ import { Floor } from './floor';
 import { PinLayer, type PinMarks } from './pinLayer';
 import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
 import { Silhouette } from './silhouette';
+import { StitchLayer } from './stitchLayer';
 import { ThingLayer, warmUpParts } from './thingLayer';
+import { visiblePoints } from './visiblePoints';
 
 interface Look {
   ground: string;
@@ -90,6 +93,7 @@ export class StageView {
   readonly #hemisphere = new HemisphereLight('#FFFFFF', '#CFC8BC');
   readonly #floor = new Floor();
   readonly #pins = new PinLayer();
+  readonly #stitches = new StitchLayer();
   readonly #silhouette = new Silhouette();
   readonly #contact = new ContactLayer();
   readonly #tool: PlaceTool;
@@ -128,6 +132,7 @@ export class StageView {
       changed: () => this.invalidate(),
     });
     this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group, this.#pins.group);
+    this.#scene.add(this.#stitches.group);
     this.#scene.add(this.#silhouette.object, this.#contact.group, this.#tool.handle, this.#tool.object);
     this.setEvening(false);
   }
@@ -147,6 +152,12 @@ export class StageView {
     this.#scene.remove(...parts);
     this.draw();
     for (const part of parts) part.geometry.dispose();
+  }
+
+  /** Leaves the left button to a tool; the right one and the wheel still move the view, and the middle one turns it. */
+  setPointing(on: boolean): void {
+    this.controls.mouseButtons.LEFT = on ? (-1 as MOUSE) : MOUSE.ROTATE;
+    this.controls.mouseButtons.MIDDLE = on ? MOUSE.ROTATE : MOUSE.DOLLY;
   }
 
   setEvening(evening: boolean): void {
@@ -363,22 +374,68 @@ export class StageView {
     ].filter((body) => body.parent?.visible);
   }
 
-  /** Points of a cloth inside a box of the canvas, in CSS pixels. */
-  pointsIn(cloth: string, box: { left: number; top: number; right: number; bottom: number }): number[] {
+  /** Points of a cloth for whose place on the canvas, in CSS pixels, a test holds; hidden ones only when they are asked for. */
+  pointsWhere(cloth: string, test: (x: number, y: number) => boolean, hidden: boolean): number[] {
     const layer = this.#cloths.get(cloth);
     if (!layer) return [];
+    const places = this.#onCanvas(layer.positions);
+    const found: number[] = [];
+    for (let point = 0; point < places.length / 2; point++) {
+      if (test(places[point * 2]!, places[point * 2 + 1]!)) found.push(point);
+    }
+    if (hidden || found.length === 0) return found;
+    const seen = visiblePoints(this.#renderer, this.#scene, this.camera, layer.positions);
+    this.invalidate();
+    return found.filter((point) => seen[point]);
+  }
+
+  /** The point of a cloth that is nearest to a place of the canvas, within so many CSS pixels; -1 for none. */
+  nearestPoint(cloth: string, x: number, y: number, pixels: number, hidden: boolean): number {
+    const layer = this.#cloths.get(cloth);
+    if (!layer) return -1;
+    const near = this.pointsWhere(cloth, (px, py) => Math.hypot(px - x, py - y) <= pixels, hidden);
+    const places = this.#onCanvas(layer.positions);
+    const away = (point: number) => Math.hypot(places[point * 2]! - x, places[point * 2 + 1]! - y);
+    return near.reduce((best, point) => (best < 0 || away(point) < away(best) ? point : best), -1);
+  }
+
+  /** Where points are on the canvas, x and y in CSS pixels; far away where they are behind the camera. */
+  #onCanvas(positions: ArrayLike<number>): Float32Array {
     const { clientWidth, clientHeight } = this.#renderer.domElement;
     const at = new Vector3();
-    const found: number[] = [];
+    const places = new Float32Array((positions.length / 3) * 2);
     this.camera.updateMatrixWorld();
-    for (let point = 0; point < layer.positions.length / 3; point++) {
-      at.fromArray(layer.positions, point * 3).project(this.camera);
-      const x = ((at.x + 1) / 2) * clientWidth;
-      const y = ((1 - at.y) / 2) * clientHeight;
-      const inside = x >= box.left && x <= box.right && y >= box.top && y <= box.bottom;
-      if (inside && at.z < 1) found.push(point);
+    for (let point = 0; point < places.length / 2; point++) {
+      at.set(positions[point * 3]!, positions[point * 3 + 1]!, positions[point * 3 + 2]!).project(this.camera);
+      places[point * 2] = at.z < 1 ? ((at.x + 1) / 2) * clientWidth : -1e6;
+      places[point * 2 + 1] = at.z < 1 ? ((1 - at.y) / 2) * clientHeight : -1e6;
     }
-    return found;
+    return places;
+  }
+
+  /** Where a place of the canvas is on a cloth, in m, when nothing else is before it. */
+  placeOnCloth(cloth: string, x: number, y: number): Place | null {
+    const hit = this.#ray(x, y).intersectObjects(this.#bodies(), false)[0];
+    return hit?.object.userData['thing'] === cloth ? (hit.point.toArray() as Place) : null;
+  }
+
+  /** How many CSS pixels a metre is at a place. */
+  pixelsAt(place: Place): number {
+    const away = this.camera.position.distanceTo(new Vector3(...place));
+    const seen = 2 * Math.tan((this.camera.fov * Math.PI) / 360) * away;
+    return this.#renderer.domElement.clientHeight / Math.max(1e-6, seen);
+  }
+
+  /** Shows a mask on a cloth in colour; on all others, or with null, none. */
+  setMask(cloth: string | null, mask: Uint8Array | null): void {
+    for (const [id, layer] of this.#cloths) layer.setMask(id === cloth ? mask : null);
+    this.invalidate();
+  }
+
+  /** Draws stitches between places, two by two, x y z in m each. */
+  setTies(places: number[], colour: string): void {
+    this.#stitches.set(places, colour);
+    this.invalidate();
   }
 
   /** Moves the camera so that a thing, or everything, fills the view. */
@@ -454,6 +511,7 @@ export class StageView {
     cancelAnimationFrame(this.#pending);
     for (const layer of [...this.#cloths.values(), ...this.#things.values()]) layer.dispose();
     this.#pins.clear();
+    this.#stitches.dispose();
     this.#tool.dispose();
     this.#contact.dispose();
     this.#silhouette.dispose();

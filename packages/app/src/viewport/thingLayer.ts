@@ -13,6 +13,7 @@ import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { poseObject } from './poseObject';
+import { BODY_LAYER } from './visiblePoints';
 import { moveGeometry, outlineGeometry, solidGeometry } from './solidGeometry';
 
 const solidMaterial = (colour: string) => new MeshStandardMaterial({ color: colour, roughness: 0.85 });
@@ -103,6 +104,7 @@ export class ThingLayer {
     const body = new ThreeMesh(geometry, material);
     body.castShadow = body.receiveShadow = true;
     body.userData['thing'] = thing.id;
+    body.layers.enable(BODY_LAYER);
     const edges = outlineGeometry(this.#mesh);
     const lines = new LineSegmentsGeometry().setPositions(edges.getAttribute('position').array as Float32Array);
     edges.dispose();

@@ -1,184 +1,91 @@
 <script setup lang="ts">
-import {
-  borderPoints,
-  cornerPoints,
-  createPinSet,
-  grownPoints,
-  newId,
-  shapeMesh,
-  shrunkPoints,
-  sidePoints,
-  type Shot,
-  type Side,
-} from '@lumbra/core';
-import { SquareDashed, Trash2, X } from '@lucide/vue';
-import { computed } from 'vue';
+import { holdsOf, type Hold } from '@lumbra/core';
+import { computed, ref } from 'vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
+import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
-
-const SIDES: { id: Side; label: string }[] = [
-  { id: 'top', label: 'Far side' },
-  { id: 'bottom', label: 'Near side' },
-  { id: 'start', label: 'Left side' },
-  { id: 'end', label: 'Right side' },
-];
+import HoldFields from './HoldFields.vue';
+import MaskPanel from './MaskPanel.vue';
+import SelectPoints from './SelectPoints.vue';
+import { useHoldActs } from './useHoldActs';
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
+const { pin, tie, leash } = useHoldActs();
+const chosenTarget = ref('');
 
-const cloth = computed(() => selection.cloth);
-const mesh = computed(() => (cloth.value ? shapeMesh(cloth.value.shape, document.assets) : null));
-const chosenSet = computed(() => cloth.value?.pinSets.find(({ id }) => id === selection.pinSetId) ?? null);
+const cloth = computed(() => {
+  const found = selection.cloth;
+  return found && !(found.shape.kind === 'mesh' && !document.assets.has(found.shape.asset)) ? found : null;
+});
+const holds = computed(() => (cloth.value ? holdsOf(cloth.value) : []));
+const chosen = computed(() => holds.value.find(({ id }) => id === selection.holdId) ?? null);
+const targets = computed(() =>
+  (document.shot?.things ?? []).filter((thing) => thing.id !== cloth.value?.id && 'shape' in thing),
+);
+const target = computed(() => targets.value.find(({ id }) => id === chosenTarget.value) ?? targets.value[0]);
 
-function find(draft: Shot) {
-  const found = draft.things.find(({ id }) => id === cloth.value?.id);
-  return found?.role === 'cloth' ? found : undefined;
+function facts(hold: Hold): string {
+  const count = `${hold.points.length} points`;
+  const nameOf = (id: string) => document.shot?.things.find((thing) => thing.id === id)?.name ?? 'something deleted';
+  if ('to' in hold) return `${count} to ${nameOf(hold.to)}`;
+  if (!('gather' in hold)) return `${count}, leash`;
+  return hold.rides ? `${count} on ${nameOf(hold.rides)}` : `${count}, stay`;
 }
-
-function selectPoints(points: number[]): void {
-  selection.points = points;
-  selection.tool = 'look';
-}
-
-function pin(): void {
-  if (!cloth.value || selection.points.length === 0) return;
-  const id = newId();
-  const points = [...selection.points];
-  const taken = new Set(cloth.value.pinSets.map(({ name }) => name));
-  let number = cloth.value.pinSets.length + 1;
-  while (taken.has(`Pins ${number}`)) number++;
-  const made = document.edit(`Pin ${points.length} points`, (draft) => {
-    find(draft)?.pinSets.push(createPinSet({ id, name: `Pins ${number}`, points }));
-  });
-  if (!made) return;
-  selection.pinSetId = id;
-  selection.points = [];
-}
-
-function unpin(id: string): void {
-  const set = cloth.value?.pinSets.find((candidate) => candidate.id === id);
-  if (!set) return;
-  document.edit(`Delete ${set.name}`, (draft) => {
-    const target = find(draft);
-    if (target) target.pinSets = target.pinSets.filter((candidate) => candidate.id !== id);
-  });
-  selection.pinSetId = null;
-}
-
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
-  const id = chosenSet.value?.id;
-  if (name === '' || !id) return;
-  document.edit('Rename pin set', (draft) => {
-    const set = find(draft)?.pinSets.find((candidate) => candidate.id === id);
-    if (set) set.name = name;
-  });
-}
+const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins' : 'leash');
 </script>
 
 <template>
-  <StationPanel title="Hold" help="Where it is held. Pinned points stay where they start.">
-    <p v-if="!cloth || !mesh" class="small empty">There is no cloth yet. Add a sheet at the Stage.</p>
+  <StationPanel title="Hold" help="Where it is held: pins, ties to other things, leashes.">
+    <p v-if="!cloth" class="small empty">There is no cloth yet. Add a sheet at the Stage.</p>
     <template v-else>
-      <div class="section">
-        <h2 class="grow">Select on {{ cloth.name }}</h2>
-        <span class="small" data-testid="selected-count">{{ selection.points.length }} points</span>
-        <button
-          v-if="selection.points.length"
-          type="button"
-          class="icon-button"
-          title="Select nothing"
-          @click="selectPoints([])"
-        >
-          <X :size="16" :stroke-width="1.5" />
-        </button>
-      </div>
-      <div class="choices">
-        <button
-          type="button"
-          class="choice with-icon"
-          :aria-pressed="selection.tool === 'box'"
-          title="Draw a box around points in the viewport; with shift, add to the selection"
-          @click="selection.tool = selection.tool === 'box' ? 'look' : 'box'"
-        >
-          <SquareDashed :size="14" :stroke-width="1.5" />Box
-        </button>
-        <button type="button" class="choice" @click="selectPoints(borderPoints(mesh))">Whole border</button>
-        <template v-if="mesh.material">
-          <button type="button" class="choice" @click="selectPoints(cornerPoints(mesh))">Corners</button>
-          <button
-            v-for="side in SIDES"
-            :key="side.id"
-            type="button"
-            class="choice"
-            @click="selectPoints(sidePoints(mesh, side.id))"
-          >
-            {{ side.label }}
-          </button>
-        </template>
-        <template v-if="selection.points.length">
-          <button
-            type="button"
-            class="choice"
-            title="Take in the neighbours of what is selected"
-            @click="selectPoints(grownPoints(mesh, selection.points))"
-          >
-            Grow
-          </button>
-          <button
-            type="button"
-            class="choice"
-            title="Leave out the outermost points of what is selected"
-            @click="selectPoints(shrunkPoints(mesh, selection.points))"
-          >
-            Shrink
-          </button>
-        </template>
-      </div>
-      <p class="small explain">
-        {{
-          selection.tool === 'box'
-            ? 'Drag a box in the viewport. Shift adds to what is selected.'
-            : 'Sides are those of the sheet as it is cut, seen from above.'
-        }}
-      </p>
-      <div class="rule" />
-      <div class="section"><h2>Pin sets</h2></div>
-      <p v-if="cloth.pinSets.length === 0" class="small">Nothing is pinned. Select points above, then pin them.</p>
-      <div v-for="set in cloth.pinSets" :key="set.id" class="set">
-        <button
-          type="button"
-          class="row"
-          :aria-current="set.id === selection.pinSetId"
-          @click="selection.pinSetId = set.id"
-        >
-          <span class="head" />
-          <span class="grow cut">{{ set.name }}</span>
-          <span class="small">{{ set.points.length }} points, stay</span>
-        </button>
-      </div>
-      <template v-if="chosenSet">
-        <div class="section">
-          <input
-            class="text-input grow"
-            type="text"
-            aria-label="Pin set name"
-            maxlength="120"
-            :value="chosenSet.name"
-            @change="rename"
+      <SelectPoints :key="cloth.id" />
+      <div v-if="selection.points.length" class="choices hold">
+        <template v-if="target">
+          <button type="button" class="choice" @click="tie(target)">Tie to</button>
+          <select
+            class="select"
+            aria-label="Tie to"
+            :value="target.id"
+            @change="chosenTarget = ($event.target as HTMLSelectElement).value"
             @keydown.stop
-          />
-          <button type="button" class="icon-button" title="Delete this pin set (undoable)" @click="unpin(chosenSet.id)">
-            <Trash2 :size="16" :stroke-width="1.5" />
-          </button>
-        </div>
-        <div class="choices">
-          <button type="button" class="choice" @click="selectPoints([...chosenSet.points])">Select its points</button>
-        </div>
-      </template>
+          >
+            <option v-for="thing in targets" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
+          </select>
+        </template>
+        <button type="button" class="choice" title="May stray only so far from where the cloth starts" @click="leash">
+          Leash
+        </button>
+      </div>
+      <div class="rule" />
+      <div class="section">
+        <h2 class="grow">Holds</h2>
+        <label v-if="cloth.ties.length" class="small show">
+          <input v-model="selection.showTies" type="checkbox" />show ties
+        </label>
+      </div>
+      <p v-if="holds.length === 0" class="small">
+        Nothing is pinned. Select points above, then pin, tie or leash them.
+      </p>
+      <button
+        v-for="hold in holds"
+        :key="hold.id"
+        type="button"
+        class="row"
+        :aria-current="hold.id === selection.holdId"
+        @click="selection.holdId = hold.id"
+      >
+        <span class="head" :class="kindOf(hold)" />
+        <span class="grow cut">{{ hold.name }}</span>
+        <span class="small cut facts">{{ facts(hold) }}</span>
+      </button>
+      <HoldFields v-if="chosen" :key="chosen.id" :hold="chosen" />
+      <div class="rule" />
+      <MaskPanel :key="`${cloth.id}.masks`" />
     </template>
     <template #action>
+      <CheckLine />
       <button type="button" class="primary" :disabled="selection.points.length === 0" @click="pin">
         {{ selection.points.length ? `Pin ${selection.points.length} points` : 'Select points to pin' }}
       </button>
@@ -187,22 +94,41 @@ function rename(event: Event): void {
 </template>
 
 <style scoped>
-.with-icon {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-}
-.explain {
-  margin-top: 8px;
+.hold .select {
+  max-width: 110px;
 }
 .head {
   width: 8px;
   height: 8px;
   border-radius: 50%;
   background: var(--ink-9);
+  flex: none;
+}
+.head.tie {
+  border-radius: 2px;
+  background: none;
+  border: 2px dashed var(--ink-9);
+}
+.head.leash {
+  background: none;
+  border: 1.5px solid var(--ink-9);
 }
 [aria-current='true'] .head {
+  border-color: var(--indigo);
+}
+[aria-current='true'] .head.pins {
   background: var(--indigo);
+}
+.facts {
+  max-width: 132px;
+}
+.show {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+}
+.show input {
+  accent-color: var(--indigo);
 }
 .empty {
   margin-top: 16px;

@@ -60,6 +60,11 @@ const clips = computed<readonly Clip[]>(() => {
 });
 const lost = computed(() => shaped.value?.shape.kind === 'mesh' && !document.assets.has(shaped.value.shape.asset));
 
+const keysNote = computed(() => {
+  const count = thing.value?.keys.length ?? 0;
+  return count === 0 ? 'none' : count === 1 ? '1 number keyed' : `${count} numbers keyed`;
+});
+
 function named(event: Event): void {
   const input = event.target as HTMLInputElement;
   if (thing.value) rename(thing.value.id, input.value.trim());
@@ -167,7 +172,7 @@ function named(event: Event): void {
           :clips="clips"
         />
       </template>
-      <FoldSection title="Keys in figures" :note="thing.keys.length ? `${thing.keys.length} numbers keyed` : 'none'">
+      <FoldSection title="Keys in figures" :note="keysNote">
         <KeyTable :key="`${thing.id}.keys`" :thing="thing" />
       </FoldSection>
       <FoldSection v-if="shaped && !lost" title="Inner or outer copy">

@@ -1,0 +1,221 @@
+import { readFileSync } from 'node:fs';
+import { createCloth, createCollider, createShot, createTie, readObj, sheet, sidePoints } from '@lumbra/core';
+import { expect, test, type Page } from '@playwright/test';
+import { bake, openBrowser, openShotFile, smallShot, station } from './bench';
+import { built, emptyShot } from './hands';
+
+/** The cloth as it is seen, handed over. */
+async function seen(page: Page): Promise<Float32Array> {
+  await station(page, 'Hand off');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  return readObj(readFileSync(await (await download).path(), 'utf8')).positions;
+}
+
+test('a curtain is hung from a rail and drawn together over 90 frames, in at most 15 acts', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const hands = await emptyShot(page);
+  await hands.type('box 2 × 0.03 × 0.03 at 0, 2, 0 named Rail');
+  await hands.type('sheet 1.77 × 1.41 every 30 mm of linen at 0, 1.28, 0 turned 90, 0, 0 named Curtain');
+  await expect(page.getByText('60 × 48 = 2 880 points', { exact: false })).toBeVisible();
+  await hands.go('Hold');
+  await hands.press('Far side');
+  await expect(page.getByTestId('selected-count')).toHaveText('60 points');
+  await hands.press('Every');
+  await expect(page.getByTestId('selected-count')).toHaveText('15 points');
+  await hands.press(/^Pin 15 points/);
+  await hands.act(() => page.getByRole('combobox', { name: 'Follows' }).selectOption({ label: 'Rail' }));
+  await hands.press(/^Move, turn and gather/);
+  await hands.press(/: Gather x$/);
+  await hands.number('Current frame', '91');
+  await hands.number('Gather x', '40');
+  await hands.press('Key here');
+  console.log(`Curtain: ${hands.acts} acts`);
+  expect(hands.acts).toBeLessThanOrEqual(15);
+  await expect(page.getByRole('button', { name: 'Key at frame 91', exact: true })).toBeVisible();
+  const curtain = (await built(page)).things.find(({ name }) => name === 'Curtain');
+  expect(curtain).toMatchObject({ role: 'cloth', pinSets: [{ points: { length: 15 } }] });
+  expect(curtain!.keys[0]!.knots.map(({ frame, value }) => [frame, value])).toEqual([
+    [1, 1],
+    [91, 0.4],
+  ]);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('a flag is held by two corners, and a hold is faded over the width, in at most 15 acts each', async ({
+  baseURL,
+}) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const flag = await emptyShot(page);
+  await flag.type('wind 6 towards 90');
+  await flag.type('sheet 1.2 × 0.8 every 40 mm of canvas at 0, 1.5, 0 turned 90, 0, 0 named Flag');
+  await flag.go('Hold');
+  await flag.press('Left side');
+  await flag.act(() => page.getByRole('textbox', { name: 'Every so many points' }).fill('20'));
+  await flag.press('Every');
+  await flag.press(/^Pin 2 points/);
+  console.log(`Flag: ${flag.acts} acts`);
+  expect(flag.acts).toBeLessThanOrEqual(15);
+
+  const hands = await emptyShot(page);
+  await hands.type('sheet 0.8 × 0.4 every 40 mm at 0, 1, 0 named Cloth');
+  await hands.number('Last frame', '24');
+  await hands.go('Hold');
+  await hands.press('Far side');
+  await hands.press(/^Pin 21 points/);
+  await hands.press('Ramp, width');
+  await hands.act(() => page.getByRole('combobox', { name: 'Mask' }).selectOption({ label: 'Ramp 1' }));
+  console.log(`Fade: ${hands.acts} acts`);
+  expect(hands.acts).toBeLessThanOrEqual(15);
+  await expect(page.getByTestId('mask-legend')).toContainText('Ramp 1');
+  await bake(page, 24);
+  const positions = await seen(page);
+  const drops = sidePoints(sheet({ width: 0.8, height: 0.4, spacing: 0.04 }), 'top').map(
+    (i) => 1 - positions[i * 3 + 1]!,
+  );
+  expect(drops[0]).toBeCloseTo(0, 4);
+  expect(drops.at(-1)).toBeGreaterThan(0.1);
+  // No step anywhere: the bend is gradual.
+  for (let i = 1; i < drops.length; i++) expect(Math.abs(drops[i]! - drops[i - 1]!)).toBeLessThan(0.041);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('points are selected by click, lasso and stretch, without those that are hidden; the selection goes back', async ({
+  baseURL,
+}) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const shot = smallShot();
+  // Stands upright behind a wall that hides its lower half.
+  shot.things[0]!.position = [0, 0.5, 0];
+  shot.things[0]!.rotation = [Math.PI / 2, 0, 0];
+  shot.things[1] = createCollider({
+    name: 'Wall',
+    shape: { kind: 'box', width: 3, height: 0.5, depth: 0.02 },
+    position: [0, 0.25, 0.3],
+  });
+  shot.camera = { position: [0, 0.6, 4], target: [0, 0.5, 0] };
+  await openShotFile(page, shot);
+  await station(page, 'Hold');
+  const count = page.getByTestId('selected-count');
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const drag = async (path: [number, number][]) => {
+    await page.mouse.move(view.x + path[0]![0], view.y + path[0]![1]);
+    await page.mouse.down();
+    for (const [x, y] of path.slice(1)) await page.mouse.move(view.x + x, view.y + y, { steps: 4 });
+    await page.mouse.up();
+  };
+  const [w, h] = [view.width, view.height];
+  await page.getByRole('button', { name: 'Lasso' }).click();
+  const around: [number, number][] = [
+    [5, 60],
+    [w - 5, 60],
+    [w - 5, h - 60],
+    [5, h - 60],
+    [5, 70],
+  ];
+  await drag(around);
+  const visible = Number((await count.innerText()).split(' ')[0]);
+  expect(visible).toBeGreaterThan(120);
+  expect(visible).toBeLessThan(330);
+  await page.getByRole('checkbox', { name: 'also points that are hidden' }).check();
+  await drag(around);
+  await expect(count).toHaveText('441 points');
+  await page.getByTitle('Back to the selection before').click();
+  await expect(count).toHaveText(`${visible} points`);
+
+  // Alt takes away, one point at a time with the pointer.
+  await page.getByRole('button', { name: 'Select nothing' }).click();
+  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Points' }).click();
+  const middle = { x: w / 2, y: h / 2 - 40 };
+  await page.getByTestId('viewport').click({ position: middle });
+  await expect(count).toHaveText('1 points');
+  await page.getByTestId('viewport').click({ position: { x: middle.x + 60, y: middle.y }, modifiers: ['Shift'] });
+  await expect(count).toHaveText('2 points');
+  await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
+  await expect(count).toHaveText('1 points');
+
+  // The upper border between two clicks near its corners.
+  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Stretch' }).click();
+  const pixels = h / (2 * Math.tan((35 * Math.PI) / 360) * 4);
+  const top = h / 2 - 0.4 * pixels + 0.1 * pixels * 0.25;
+  await page.getByTestId('viewport').click({ position: { x: w / 2 - 0.38 * pixels, y: top } });
+  await page.getByTestId('viewport').click({ position: { x: w / 2 + 0.38 * pixels, y: top } });
+  await expect(count).toHaveText(/^(19|20|21) points$/);
+
+  // By a thing: what lies below its middle.
+  await page.getByRole('button', { name: 'By a thing' }).click();
+  await page.getByRole('combobox', { name: 'Select by' }).selectOption({ label: 'Wall' });
+  await page.getByRole('button', { name: 'Below', exact: true }).click();
+  await expect(count).toHaveText(/^(84|105|126|147) points$/);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('a mask is painted in one undoable stroke, kept by finer spacing, and scales a hold', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const shot = smallShot();
+  shot.camera = { position: [0, 2.4, 0.01], target: [0, 0.5, 0] };
+  await openShotFile(page, shot);
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Empty', exact: true }).click();
+  await page.getByRole('button', { name: 'Paint', exact: true }).click();
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2];
+  await page.mouse.move(x - 80, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 80, y, { steps: 10 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveAttribute('title', /Paint mask/);
+  const painted = async () => {
+    const cloth = (await built(page)).things[0]!;
+    if (cloth.role !== 'cloth') throw new Error('not cloth');
+    const values = Uint8Array.from(Buffer.from(cloth.masks[0]!.values, 'base64'));
+    return { points: values.length, mean: values.reduce((sum, value) => sum + value, 0) / values.length };
+  };
+  const coarse = await painted();
+  expect(coarse.points).toBe(441);
+  expect(coarse.mean).toBeGreaterThan(5);
+
+  await station(page, 'Stage');
+  const spacing = page.getByRole('textbox', { name: 'Spacing' });
+  await spacing.fill('20');
+  await spacing.press('Enter');
+  const fine = await painted();
+  expect(fine.points).toBe(41 * 41);
+  expect(Math.abs(fine.mean / coarse.mean - 1)).toBeLessThan(0.1);
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('what a hold has lost is said in the checks, and mended', async ({ baseURL }) => {
+  const { context, page } = await openBrowser(baseURL!);
+  const rail = createCollider({
+    id: 'rail',
+    name: 'Rail',
+    shape: { kind: 'box', width: 1, height: 0.03, depth: 0.03 },
+    position: [0, 1.02, 0],
+  });
+  const cloth = createCloth({
+    ...{
+      id: 'c',
+      name: 'Cloth',
+      shape: { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.04 },
+      position: [0, 1, 0],
+    },
+    ties: [createTie({ name: 'Rings', points: [0, 5, 10], to: 'rail' })],
+  });
+  await openShotFile(page, createShot({ name: 'Tied', things: [cloth, rail] }));
+  await page.getByRole('complementary', { name: 'Cast' }).getByTitle(/^Rail/).click();
+  await page.getByRole('button', { name: 'Delete (undoable)' }).click();
+  await expect(page.getByTestId('check-line')).toContainText('fail');
+  await page.getByTestId('checks').click();
+  const list = page.getByRole('region', { name: 'Checks' });
+  await expect(list).toContainText('Rings of Cloth is tied to a thing that was deleted.');
+  await list.getByRole('button', { name: 'Delete the tie' }).click();
+  await expect(list).not.toContainText('Rings');
+  await context.close();
+});

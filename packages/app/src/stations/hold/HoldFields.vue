@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { holdNumber, type Hold } from '@lumbra/core';
+import { Trash2 } from '@lucide/vue';
+import { computed } from 'vue';
+import FoldSection from '../../fields/FoldSection.vue';
+import KeyedField from '../../fields/KeyedField.vue';
+import { useDocumentStore } from '../../stores/document';
+import { useSelectionStore } from '../../stores/selection';
+import { useHoldActs } from './useHoldActs';
+
+// The chosen pin set, tie or leash: how firmly it holds, what it rides or is tied to, and its own motion.
+
+const props = defineProps<{ hold: Hold }>();
+const document = useDocumentStore();
+const selection = useSelectionStore();
+const { changeHold, remove } = useHoldActs();
+
+const cloth = computed(() => selection.cloth!);
+const kind = computed(() => ('gather' in props.hold ? 'pins' : 'to' in props.hold ? 'tie' : 'leash'));
+const others = computed(() => (document.shot?.things ?? []).filter(({ id }) => id !== cloth.value.id));
+const surfaces = computed(() => others.value.filter((thing) => 'shape' in thing));
+const moved = computed(() => {
+  const { hold } = props;
+  if (!('gather' in hold)) return '';
+  const keyed = cloth.value.keys.some(
+    ({ number }) => /\.(move|turn|gather)\./.test(number) && number.includes(hold.id),
+  );
+  if (keyed) return 'keyed';
+  return [...hold.move, ...hold.turn].some(Boolean) || hold.gather.some((share) => share !== 1)
+    ? 'set'
+    : 'as it starts';
+});
+const value = (event: Event) => (event.target as HTMLSelectElement).value;
+
+function rename(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  const name = input.value.trim();
+  if (name !== '' && name !== props.hold.name) changeHold(props.hold, 'name', (hold) => (hold.name = name));
+  input.value = props.hold.name;
+}
+</script>
+
+<template>
+  <div class="section">
+    <input
+      class="text-input grow"
+      type="text"
+      aria-label="Name of the hold"
+      maxlength="120"
+      :value="hold.name"
+      @change="rename"
+      @keydown.stop
+    />
+    <button type="button" class="icon-button" title="Delete it (undoable)" @click="remove(hold)">
+      <Trash2 :size="16" :stroke-width="1.5" />
+    </button>
+  </div>
+  <KeyedField
+    v-if="kind !== 'leash'"
+    :key="`${hold.id}.strength`"
+    :thing="cloth.id"
+    :number="holdNumber(hold.id, 'strength')"
+    label="Strength"
+    :subject="hold.name"
+  />
+  <KeyedField
+    v-else
+    :key="`${hold.id}.distance`"
+    :thing="cloth.id"
+    :number="holdNumber(hold.id, 'distance')"
+    label="Leash"
+    :subject="hold.name"
+  />
+  <label class="line">
+    <span>{{ kind === 'leash' ? 'Distance scaled by' : 'Scaled by' }}</span>
+    <select
+      class="select"
+      aria-label="Mask"
+      :value="hold.mask ?? ''"
+      @change="changeHold(hold, 'mask', (found) => (found.mask = value($event) || null))"
+      @keydown.stop
+    >
+      <option value="">no mask</option>
+      <option v-for="mask in cloth.masks" :key="mask.id" :value="mask.id">{{ mask.name }}</option>
+    </select>
+  </label>
+  <template v-if="'gather' in hold">
+    <label class="line">
+      <span>Follows</span>
+      <select
+        class="select"
+        aria-label="Follows"
+        :value="hold.rides ?? ''"
+        @change="
+          changeHold(hold, 'what it follows', (found) => 'rides' in found && (found.rides = value($event) || null))
+        "
+        @keydown.stop
+      >
+        <option value="">nothing, it stays</option>
+        <option v-for="thing in others" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
+      </select>
+    </label>
+    <FoldSection :key="hold.id" title="Move, turn and gather" :note="moved" :open="moved !== 'as it starts'">
+      <template v-for="what in ['gather', 'move', 'turn'] as const" :key="what">
+        <KeyedField
+          v-for="axis in ['x', 'y', 'z'] as const"
+          :key="axis"
+          :thing="cloth.id"
+          :number="holdNumber(hold.id, `${what}.${axis}`)"
+          :label="`${what === 'gather' ? 'Gather' : what === 'move' ? 'Move' : 'Turn'} ${axis}`"
+          :subject="hold.name"
+        />
+      </template>
+    </FoldSection>
+  </template>
+  <template v-if="'to' in hold">
+    <label class="line">
+      <span>Tied to</span>
+      <select
+        class="select"
+        aria-label="Tied to"
+        :value="hold.to"
+        @change="changeHold(hold, 'what it is tied to', (found) => 'to' in found && (found.to = value($event)))"
+        @keydown.stop
+      >
+        <option v-for="thing in surfaces" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
+      </select>
+    </label>
+    <label class="line check">
+      <input
+        type="checkbox"
+        :checked="hold.keepsDistance"
+        @change="changeHold(hold, 'distance', (found) => 'to' in found && (found.keepsDistance = !found.keepsDistance))"
+      />
+      keeps the distance that it starts with
+    </label>
+    <KeyedField
+      v-if="!hold.keepsDistance"
+      :thing="cloth.id"
+      :number="holdNumber(hold.id, 'standOff')"
+      label="Stand-off"
+      :subject="hold.name"
+    />
+  </template>
+  <div class="choices">
+    <button type="button" class="choice" @click="selection.setPoints(hold.points)">Select its points</button>
+    <button
+      type="button"
+      class="choice"
+      :disabled="selection.points.length === 0"
+      @click="changeHold(hold, 'points', (found) => (found.points = [...selection.points]))"
+    >
+      Hold the selection instead
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  padding-left: 16px;
+  min-height: 28px;
+  margin-top: 4px;
+}
+.line .select {
+  max-width: 150px;
+  min-width: 0;
+}
+.check {
+  justify-content: flex-start;
+}
+.check input {
+  accent-color: var(--indigo);
+}
+</style>

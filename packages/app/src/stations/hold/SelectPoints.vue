@@ -1,0 +1,231 @@
+<script setup lang="ts">
+import {
+  borderPoints,
+  cornerPoints,
+  everyNth,
+  grownPoints,
+  pointCount,
+  shapeMesh,
+  shrunkPoints,
+  sidePoints,
+  type Quantity,
+  type Side,
+} from '@lumbra/core';
+import { Lasso, MousePointer2, Spline, SquareDashed, Undo2, X } from '@lucide/vue';
+import { computed, ref } from 'vue';
+import FoldSection from '../../fields/FoldSection.vue';
+import InlineNumber from '../../fields/InlineNumber.vue';
+import QuantityField from '../../fields/QuantityField.vue';
+import { useDocumentStore } from '../../stores/document';
+import { useSelectionStore, type Tool } from '../../stores/selection';
+import { useHoldActs } from './useHoldActs';
+
+// Which points: by tools in the viewport, by the cloth's own borders, or by where they are beside a thing.
+
+const TOOLS: { id: Tool; label: string; icon: typeof Lasso; help: string }[] = [
+  {
+    id: 'point',
+    label: 'Points',
+    icon: MousePointer2,
+    help: 'Click points one by one. With shift a click adds, with alt it takes away.',
+  },
+  { id: 'box', label: 'Box', icon: SquareDashed, help: 'Drag a box in the viewport. Shift adds, alt takes away.' },
+  { id: 'lasso', label: 'Lasso', icon: Lasso, help: 'Draw around points in the viewport. Shift adds, alt takes away.' },
+  {
+    id: 'stretch',
+    label: 'Stretch',
+    icon: Spline,
+    help: 'Click two places on the border: all between them is selected.',
+  },
+];
+const SIDES: { id: Side; label: string }[] = [
+  { id: 'top', label: 'Far side' },
+  { id: 'bottom', label: 'Near side' },
+  { id: 'start', label: 'Left side' },
+  { id: 'end', label: 'Right side' },
+];
+const NEAR: Quantity = {
+  label: 'Within',
+  help: 'How near to the thing points are taken.',
+  unit: 'mm',
+  min: 0.0005,
+  max: 10,
+  default: 0.02,
+  step: 0.001,
+};
+
+const document = useDocumentStore();
+const selection = useSelectionStore();
+const { pointsBy } = useHoldActs();
+const nth = ref(4);
+const near = ref(NEAR.default);
+const chosen = ref('');
+
+const cloth = computed(() => selection.cloth!);
+const mesh = computed(() => shapeMesh(cloth.value.shape, document.assets));
+const help = computed(() => TOOLS.find(({ id }) => id === selection.tool)?.help);
+const others = computed(() => (document.shot?.things ?? []).filter(({ id }) => id !== cloth.value.id));
+const other = computed(() => others.value.find(({ id }) => id === chosen.value) ?? others.value[0]);
+
+function inverted(): number[] {
+  const taken = new Set(selection.points);
+  return Array.from({ length: pointCount(mesh.value) }, (_, point) => point).filter((point) => !taken.has(point));
+}
+
+function by(how: Parameters<typeof pointsBy>[1]): void {
+  if (other.value) selection.setPoints(pointsBy(other.value, how, near.value));
+}
+</script>
+
+<template>
+  <div class="section">
+    <h2 class="grow">Select on {{ cloth.name }}</h2>
+    <span class="small" data-testid="selected-count">{{ selection.points.length }} points</span>
+    <button
+      v-if="selection.pointsBefore.length"
+      type="button"
+      class="icon-button"
+      title="Back to the selection before"
+      @click="selection.pointsBack()"
+    >
+      <Undo2 :size="16" :stroke-width="1.5" />
+    </button>
+    <button
+      v-if="selection.points.length"
+      type="button"
+      class="icon-button"
+      title="Select nothing"
+      @click="selection.setPoints([])"
+    >
+      <X :size="16" :stroke-width="1.5" />
+    </button>
+  </div>
+  <div class="choices" role="group" aria-label="Tools">
+    <button
+      v-for="tool in TOOLS"
+      :key="tool.id"
+      type="button"
+      class="choice with-icon"
+      :aria-pressed="selection.tool === tool.id"
+      :title="tool.help"
+      @click="selection.tool = selection.tool === tool.id ? 'look' : tool.id"
+    >
+      <component :is="tool.icon" :size="14" :stroke-width="1.5" />{{ tool.label }}
+    </button>
+  </div>
+  <p v-if="help" class="small explain">{{ help }}</p>
+  <label v-if="help" class="small hidden-too">
+    <input v-model="selection.takesHidden" type="checkbox" />also points that are hidden
+  </label>
+  <div class="choices">
+    <button type="button" class="choice" @click="selection.setPoints(borderPoints(mesh))">Whole border</button>
+    <button type="button" class="choice" @click="selection.setPoints(Array(pointCount(mesh)).keys())">All</button>
+    <template v-if="mesh.material">
+      <button type="button" class="choice" @click="selection.setPoints(cornerPoints(mesh))">Corners</button>
+      <button
+        v-for="side in SIDES"
+        :key="side.id"
+        type="button"
+        class="choice"
+        title="As the sheet is cut, seen from above"
+        @click="selection.setPoints(sidePoints(mesh, side.id))"
+      >
+        {{ side.label }}
+      </button>
+    </template>
+  </div>
+  <div v-if="selection.points.length" class="choices">
+    <button
+      type="button"
+      class="choice"
+      title="Take in the neighbours of what is selected"
+      @click="selection.setPoints(grownPoints(mesh, selection.points))"
+    >
+      Grow
+    </button>
+    <button
+      type="button"
+      class="choice"
+      title="Leave out the outermost points of what is selected"
+      @click="selection.setPoints(shrunkPoints(mesh, selection.points))"
+    >
+      Shrink
+    </button>
+    <button type="button" class="choice" @click="selection.setPoints(inverted())">Invert</button>
+    <span class="small every"
+      ><button
+        type="button"
+        class="choice"
+        title="Of those on the border in its order"
+        @click="selection.setPoints(everyNth(mesh, selection.points, nth))"
+      >
+        Every
+      </button>
+      <InlineNumber
+        label="Every so many points"
+        :model-value="nth"
+        :min="2"
+        :max="1000"
+        whole
+        @change="nth = $event"
+      />th</span
+    >
+  </div>
+  <FoldSection v-if="others.length" title="By a thing">
+    <label class="line">
+      <span>Thing</span>
+      <select
+        class="select"
+        aria-label="Select by"
+        :value="other?.id"
+        @change="chosen = ($event.target as HTMLSelectElement).value"
+        @keydown.stop
+      >
+        <option v-for="thing in others" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
+      </select>
+    </label>
+    <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
+    <div class="choices indented">
+      <button type="button" class="choice" @click="by('near')">Within</button>
+      <button v-if="other && 'shape' in other" type="button" class="choice" @click="by('inside')">Inside</button>
+      <button type="button" class="choice" @click="by('above')">Above</button>
+      <button type="button" class="choice" @click="by('below')">Below</button>
+    </div>
+  </FoldSection>
+</template>
+
+<style scoped>
+.with-icon {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+.explain {
+  margin-top: 8px;
+}
+.hidden-too {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 28px;
+}
+.hidden-too input {
+  accent-color: var(--indigo);
+}
+.every {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding-left: 16px;
+  min-height: 28px;
+  margin-top: 4px;
+}
+.indented {
+  margin-left: 16px;
+}
+</style>

@@ -1,0 +1,151 @@
+import {
+  createLeash,
+  createPinSet,
+  createTie,
+  holdsOf,
+  insideMesh,
+  nearestPlace,
+  boxTree,
+  newId,
+  placeBy,
+  poseAt,
+  removeHold,
+  shapeMesh,
+  writeMask,
+  type Cloth,
+  type Hold,
+  type Shot,
+  type Thing,
+} from '@lumbra/core';
+import { useDocumentStore } from '../../stores/document';
+import { errorText, useNoticeStore } from '../../stores/notice';
+import { useRunStore } from '../../stores/run';
+import { useSelectionStore } from '../../stores/selection';
+
+/** The acts of the Hold station; each is one undoable edit of the selected cloth, or a selection of its points. */
+export function useHoldActs() {
+  const document = useDocumentStore();
+  const selection = useSelectionStore();
+  const run = useRunStore();
+  const notice = useNoticeStore();
+
+  function change(label: string, recipe: (cloth: Cloth, draft: Shot) => void, merge: string | null = null): boolean {
+    const id = selection.cloth?.id;
+    return document.edit(
+      label,
+      (draft) => {
+        const cloth = draft.things.find((thing) => thing.id === id);
+        if (cloth?.role === 'cloth') recipe(cloth, draft);
+      },
+      merge,
+    );
+  }
+
+  /** A name that no hold or mask of the cloth has: “Pins 2”. */
+  function freeNumber(stem: string, taken: readonly { name: string }[]): string {
+    for (let number = 1; ; number++) {
+      const name = `${stem} ${number}`;
+      if (!taken.some((one) => one.name === name)) return name;
+    }
+  }
+
+  function pin(): void {
+    const cloth = selection.cloth;
+    if (!cloth || selection.points.length === 0) return;
+    const set = createPinSet({ name: freeNumber('Pins', cloth.pinSets), points: [...selection.points] });
+    take(`Pin ${set.points.length} points`, set, (draft) => draft.pinSets.push(set));
+  }
+
+  function tie(to: Thing): void {
+    const cloth = selection.cloth;
+    if (!cloth || selection.points.length === 0) return;
+    const made = createTie({ name: freeNumber('Tie', cloth.ties), points: [...selection.points], to: to.id });
+    take(`Tie ${made.points.length} points to ${to.name}`, made, (draft) => draft.ties.push(made));
+  }
+
+  function leash(): void {
+    const cloth = selection.cloth;
+    if (!cloth || selection.points.length === 0) return;
+    const made = createLeash({ name: freeNumber('Leash', cloth.leashes), points: [...selection.points] });
+    take(`Leash ${made.points.length} points`, made, (draft) => draft.leashes.push(made));
+  }
+
+  function take(label: string, hold: Hold, add: (cloth: Cloth) => void): void {
+    if (!change(label, add)) return;
+    selection.holdId = hold.id;
+    selection.setPoints([]);
+    selection.tool = 'look';
+  }
+
+  function remove(hold: Hold): void {
+    const cloth = selection.cloth;
+    if (!cloth) return;
+    if (document.edit(`Delete ${hold.name}`, (draft) => removeHold(draft, cloth.id, hold.id))) selection.holdId = null;
+  }
+
+  /** Changes the chosen hold. */
+  function changeHold(hold: Hold, label: string, recipe: (hold: Hold) => void): void {
+    change(`${hold.name}, ${label}`, (cloth) => {
+      const found = holdsOf(cloth).find(({ id }) => id === hold.id);
+      if (found) recipe(found);
+    });
+  }
+
+  /** Adds a mask and shows it. */
+  function addMask(stem: string, values: Uint8Array): void {
+    const cloth = selection.cloth;
+    if (!cloth) return;
+    const mask = { id: newId(), name: freeNumber(stem, cloth.masks), values: writeMask(values) };
+    if (change(`New mask ${mask.name}`, (draft) => draft.masks.push(mask))) selection.maskId = mask.id;
+  }
+
+  function setMask(id: string, label: string, values: Uint8Array): void {
+    const text = writeMask(values);
+    change(label, (cloth) => {
+      const mask = cloth.masks.find((one) => one.id === id);
+      if (mask) mask.values = text;
+    });
+  }
+
+  function removeMask(id: string): void {
+    change('Delete mask', (cloth) => {
+      cloth.masks = cloth.masks.filter((mask) => mask.id !== id);
+      for (const hold of holdsOf(cloth)) if (hold.mask === id) hold.mask = null;
+    });
+    if (selection.maskId === id) selection.maskId = null;
+  }
+
+  /** Where the points of the selected cloth are shown, x y z in m. */
+  function shownPlaces(): Float32Array {
+    return (selection.cloth && run.shownPositions().get(selection.cloth.id)) ?? new Float32Array();
+  }
+
+  /** Points of the cloth by where they are shown beside a thing: within a distance in m of it, inside, above or below it. */
+  function pointsBy(thing: Thing, how: 'near' | 'inside' | 'above' | 'below', distance: number): number[] {
+    const shot = document.shot!;
+    const places = shownPlaces();
+    const frame = run.pose?.frame ?? run.frame;
+    const pose = poseAt(shot, thing, frame);
+    const all = Array.from({ length: places.length / 3 }, (_, point) => point);
+    const place = (point: number) => [places[point * 3]!, places[point * 3 + 1]!, places[point * 3 + 2]!] as const;
+    if (how === 'above') return all.filter((point) => place(point)[1] > pose.center[1]);
+    if (how === 'below') return all.filter((point) => place(point)[1] < pose.center[1]);
+    if (!('shape' in thing)) {
+      const away = (point: number) => Math.hypot(...place(point).map((value, axis) => value - pose.center[axis]!));
+      return all.filter((point) => away(point) <= distance);
+    }
+    try {
+      const mesh = placeBy(shapeMesh(thing.shape, document.assets), pose);
+      const inside = insideMesh(mesh, places);
+      if (how === 'inside') return inside;
+      const tree = boxTree(mesh);
+      const near = all.filter((point) => (nearestPlace(mesh, tree, place(point))?.distance ?? Infinity) <= distance);
+      return [...new Set([...near, ...inside])];
+    } catch (error) {
+      notice.problem(errorText(error));
+      return [];
+    }
+  }
+
+  return { pin, tie, leash, remove, change, changeHold, addMask, setMask, removeMask, pointsBy, shownPlaces };
+}
