@@ -219,3 +219,80 @@ test('what a hold has lost is said in the checks, and mended', async ({ baseURL 
   await expect(list).not.toContainText('Rings');
   await context.close();
 });
+
+test('cloth that runs live is pulled by hand, pins are nudged and gathered, and a checkpoint is gone back to', async ({
+  baseURL,
+}) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const shot = smallShot();
+  shot.run.quality = 'draft';
+  shot.camera = { position: [0, 0.9, 2.6], target: [0, 0.4, 0] };
+  await openShotFile(page, shot);
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Far side' }).click();
+  await page.getByRole('button', { name: /^Pin 21 points/ }).click();
+  await page.keyboard.press('l');
+  const hands = page.getByTestId('hands');
+  await expect(hands).toContainText('drag cloth to pull it');
+  await page.keyboard.press('p');
+  await expect(hands.getByRole('button', { name: 'one further' })).toBeVisible();
+
+  // Arrows nudge the pins by the step that is shown, and gather them with ctrl.
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Control+ArrowLeft');
+  await page.getByRole('button', { name: /^Move, turn and gather/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Move y', exact: true })).toHaveValue('0.05');
+  await expect(page.getByRole('textbox', { name: 'Gather x', exact: true })).toHaveValue('95');
+
+  // Back to the checkpoint, and one further to the beginning.
+  await page.keyboard.press('Shift+P');
+  await hands.getByRole('button', { name: 'one further' }).click();
+  await expect(hands.getByRole('button', { name: 'Back to 0 s' })).toBeVisible();
+
+  // Pull the middle up, and stop while it is held.
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2 - 20];
+  await page.waitForTimeout(1500);
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y - 150, { steps: 10 });
+  await page.waitForTimeout(2500);
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('pose')).toContainText('Live, stopped');
+  await page.mouse.up();
+  const positions = await seen(page);
+  const heights = positions.filter((_, i) => i % 3 === 1);
+  expect(Math.max(...heights)).toBeGreaterThan(0.62);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
+test('handles in the viewport move a pin set as one; keyed, they ask', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  const shot = smallShot();
+  shot.camera = { position: [0, 0.5, 3], target: [0, 0.5, -0.4] };
+  await openShotFile(page, shot);
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Far side' }).click();
+  await page.getByRole('button', { name: /^Pin 21 points/ }).click();
+  await page.getByRole('group', { name: 'Handles' }).getByRole('button', { name: 'Move' }).click();
+  await page.waitForTimeout(1500);
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2 - 60];
+  const pull = async () => {
+    await page.mouse.move(x, y + 8);
+    await page.mouse.move(x, y);
+    await page.waitForTimeout(300);
+    await page.mouse.down();
+    await page.mouse.move(x, y - 50, { steps: 4 });
+    await page.mouse.up();
+  };
+  await pull();
+  await page.getByRole('button', { name: /^Move, turn and gather/ }).click();
+  const height = page.getByRole('textbox', { name: 'Move y', exact: true });
+  await expect.poll(async () => Number(await height.inputValue())).toBeGreaterThan(0.03);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(height).toHaveValue('0');
+  expect(problems).toEqual([]);
+  await context.close();
+});

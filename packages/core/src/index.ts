@@ -29,6 +29,7 @@ export * from './shot/keyable';
 export * from './shot/holdSchemas';
 export * from './shot/holds';
 export * from './shot/masks';
+export * from './shot/sameButHolds';
 export * from './shot/carryMask';
 export * from './shot/editKeys';
 export * from './shot/placement';

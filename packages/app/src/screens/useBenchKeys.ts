@@ -1,4 +1,4 @@
-import { deleteKnots } from '@lumbra/core';
+import { deleteKnots, holdNumber } from '@lumbra/core';
 import { useEventListener } from '@vueuse/core';
 import { useStageActs } from '../stations/stage/useStageActs';
 import { useDocumentStore } from '../stores/document';
@@ -17,6 +17,8 @@ export const KEYS = [
   { keys: 'M, T, Y', does: 'move, turn, size the selection' },
   { keys: 'Delete', does: 'delete the selected keys, else the selected things' },
   { keys: 'ctrl+D', does: 'duplicate the selected things' },
+  { keys: 'P, shift+P', does: 'set a checkpoint in a live run, go back to the last' },
+  { keys: 'arrows', does: 'nudge the chosen pins in a live run; with ctrl gather them' },
   { keys: '[, ]', does: 'a smaller or larger brush' },
   { keys: 'C', does: 'centre the view on the selection' },
   { keys: 'Esc', does: 'stop what runs, leave a tool' },
@@ -34,6 +36,21 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
   const keying = useKeyingStore();
   const acts = useStageActs();
 
+  /** Moves the chosen pin set by a step while cloth runs live, or gathers it; false when there is none to nudge. */
+  function nudge(key: string, gather: boolean): boolean {
+    const cloth = selection.cloth;
+    const set = cloth?.pinSets.find(({ id }) => id === selection.holdId);
+    if (!cloth || !set || run.status !== 'live' || selection.station !== 'hold') return false;
+    const sign = key === 'arrowright' || key === 'arrowup' ? 1 : -1;
+    const across = key === 'arrowleft' || key === 'arrowright';
+    const number = holdNumber(set.id, gather ? 'gather.x' : `move.${across ? 'x' : 'y'}`);
+    const now = keying.shown(cloth.id, number);
+    const value = gather ? Math.min(5, Math.max(0.05, now * (1 + 0.05 * sign))) : now + selection.nudge * sign;
+    const label = `${gather ? 'Gather' : 'Nudge'} ${set.name}`;
+    keying.change(cloth.id, { [number]: value }, { label, live: true, merge: `nudge.${set.id}` });
+    return true;
+  }
+
   function remove(): void {
     const places = selection.knots;
     if (places.length === 0) {
@@ -48,6 +65,10 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     const target = event.target as HTMLElement;
     if (target.matches('input[type="text"], textarea, select') || event.altKey) return;
     const key = event.key.toLowerCase();
+    if (key.startsWith('arrow') && nudge(key, event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      return;
+    }
     if (event.ctrlKey || event.metaKey) {
       if (key === 'z') {
         event.preventDefault();
@@ -74,10 +95,11 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     else if (key === '?') view.showKeys();
     else if (key === '[' || key === ']') {
       selection.brush = { ...selection.brush, radius: selection.brush.radius * (key === '[' ? 1 / 1.15 : 1.15) };
-    } else if (key === 'k') keying.keyPlace();
+    } else if (key === 'p') void (event.shiftKey ? run.toCheckpoint() : run.setCheckpoint());
+    else if (key === 'k') keying.keyPlace();
     else if (key === 'delete' || key === 'backspace') remove();
     else if (TOOLS[key]) {
-      selection.station = 'stage';
+      if (selection.station !== 'hold' || selection.holdId === null) selection.station = 'stage';
       selection.tool = selection.tool === TOOLS[key] ? 'look' : TOOLS[key];
     } else if (key === 'escape') {
       if (selection.tool !== 'look') selection.tool = 'look';

@@ -47,6 +47,8 @@ export const useRunStore = defineStore('run', () => {
   /** Of the running bake: when it began and how many frames it has done. */
   const progress = ref<{ started: number; done: number; left: number } | null>(null);
   const stopping = ref(false);
+  /** Times in s of the checkpoints of a live run. */
+  const checkpoints = shallowRef<readonly number[]>([]);
 
   const firstFrame = computed(() => document.shot?.firstFrame ?? 1);
   const lastFrame = computed(() => document.shot?.lastFrame ?? 1);
@@ -233,6 +235,7 @@ export const useRunStore = defineStore('run', () => {
     status.value = 'live';
     playing.value = false;
     settle.value = null;
+    checkpoints.value = [0];
     let cloths = activeCloths(shot).map(({ id }) => id);
     try {
       await runWorker().live(
@@ -250,6 +253,17 @@ export const useRunStore = defineStore('run', () => {
     } finally {
       finished();
     }
+  }
+
+  /** Keeps the live run as it is now. */
+  async function setCheckpoint(): Promise<void> {
+    const time = status.value === 'live' ? await runWorker().checkpoint() : null;
+    if (time !== null) checkpoints.value = [...checkpoints.value, time];
+  }
+
+  /** Takes the live run back to its last checkpoint, or to the one before that. */
+  async function toCheckpoint(further = false): Promise<void> {
+    if (status.value === 'live') checkpoints.value = await runWorker().back(further);
   }
 
   // A live run takes changes over as they are made.
@@ -319,6 +333,9 @@ export const useRunStore = defineStore('run', () => {
     dropBake,
     startSettle,
     startLive,
+    checkpoints,
+    setCheckpoint,
+    toCheckpoint,
     startFromPose,
     leavePose,
     goTo,

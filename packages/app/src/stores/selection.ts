@@ -40,6 +40,9 @@ export const useSelectionStore = defineStore('selection', () => {
   const maskId = ref<string | null>(null);
   const maskDraft = shallowRef<Uint8Array | null>(null);
   const brush = ref<Brush>({ radius: 0.08, strength: 0.5, falloff: 0.7, value: 1, mode: 'add' });
+  /** How far around the pointer cloth is gripped in a live run, and how far an arrow key nudges a pin set, in m. */
+  const gripRadius = ref(0.12);
+  const nudge = ref(0.01);
   /** Lines from tied points to what they are tied to are drawn. */
   const showTies = ref(true);
   const tool = ref<Tool>('look');
@@ -80,7 +83,7 @@ export const useSelectionStore = defineStore('selection', () => {
     () => clearPoints(),
   );
   watch(station, (now) => {
-    const stays = now === 'stage' ? PLACE_TOOLS : now === 'hold' ? POINT_TOOLS : [];
+    const stays = now === 'stage' ? PLACE_TOOLS : now === 'hold' ? [...POINT_TOOLS, ...PLACE_TOOLS] : [];
     if (!stays.includes(tool.value)) tool.value = 'look';
     mark.value = null;
   });
@@ -138,6 +141,8 @@ export const useSelectionStore = defineStore('selection', () => {
     maskId,
     maskDraft,
     brush,
+    gripRadius,
+    nudge,
     showTies,
     tool,
     knots,

@@ -14,6 +14,12 @@ const document = useDocumentStore();
 const run = useRunStore();
 const x = (frame: number) => props.scale.x(frame);
 
+/** Where a time of the live run is on the timeline; beyond its end at its end. */
+function checkpointX(time: number): number {
+  const shot = document.shot!;
+  return Math.min(x(props.scale.high), x(shot.firstFrame - shot.preRoll + time * shot.frameRate));
+}
+
 const baked = computed(() =>
   run.bakedUntil === null || run.stats.length === 0 ? null : { from: run.stats[0]!.frame, to: run.bakedUntil },
 );
@@ -57,6 +63,10 @@ const twists = computed(() => {
         class="front"
       />
     </template>
+    <g v-for="time in run.status === 'live' ? run.checkpoints : []" :key="time" class="checkpoint">
+      <path :d="`M${checkpointX(time)} ${THREAD.bottom - 3} v-18 l8 4 l-8 4`" />
+      <title>Checkpoint at {{ time.toFixed(2) }} s of the live run</title>
+    </g>
   </g>
 </template>
 
@@ -77,6 +87,11 @@ const twists = computed(() => {
   stroke: var(--woad);
   stroke-width: 2;
   stroke-dasharray: 8 4;
+}
+.checkpoint path {
+  fill: var(--weld);
+  stroke: var(--weld);
+  stroke-width: 1.5;
 }
 .front {
   stroke: var(--woad);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
 import { computed } from 'vue';
+import InlineNumber from '../fields/InlineNumber.vue';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore, type ViewMode } from '../stores/selection';
@@ -18,6 +19,10 @@ const document = useDocumentStore();
 const run = useRunStore();
 const selection = useSelectionStore();
 
+/** The pin set that the arrow keys nudge. */
+const nudged = computed(() =>
+  selection.station === 'hold' ? selection.cloth?.pinSets.find(({ id }) => id === selection.holdId) : undefined,
+);
 const steps = stretchSteps();
 const shownMask = computed(() =>
   selection.station === 'hold' ? selection.cloth?.masks.find(({ id }) => id === selection.maskId) : undefined,
@@ -58,6 +63,39 @@ const poseText = computed(() => {
       Start the shot from this pose
     </button>
     <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
+  </div>
+  <div v-if="run.status === 'live'" class="plate hands" data-testid="hands">
+    <span
+      >drag cloth to pull it, within
+      <InlineNumber
+        label="Grip radius, mm"
+        :model-value="Math.round(selection.gripRadius * 1000)"
+        :min="5"
+        :max="2000"
+        whole
+        @change="selection.gripRadius = $event / 1000"
+      />
+      mm</span
+    >
+    <span v-if="nudged"
+      >arrows nudge {{ nudged.name }} by
+      <InlineNumber
+        label="Nudge, mm"
+        :model-value="Math.round(selection.nudge * 1000)"
+        :min="1"
+        :max="500"
+        whole
+        @change="selection.nudge = $event / 1000"
+      />
+      mm, with ctrl they gather it</span
+    >
+    <button type="button" class="link" title="P" @click="run.setCheckpoint()">Set a checkpoint</button>
+    <button type="button" class="link" title="shift+P" @click="run.toCheckpoint()">
+      Back to {{ formatQuantity(run.checkpoints.at(-1) ?? 0, 's', 3) }} s
+    </button>
+    <button v-if="run.checkpoints.length > 1" type="button" class="link" @click="run.toCheckpoint(true)">
+      one further
+    </button>
   </div>
   <div v-if="shownMask" class="plate legend" data-testid="mask-legend">
     <div>
@@ -121,6 +159,17 @@ const poseText = computed(() => {
 }
 .link:hover {
   text-decoration: underline;
+}
+.hands {
+  left: 12px;
+  right: 12px;
+  bottom: 48px;
+  height: auto;
+  min-height: 28px;
+  width: fit-content;
+  flex-wrap: wrap;
+  gap: 0 16px;
+  padding: 4px 12px;
 }
 .facts {
   left: 12px;

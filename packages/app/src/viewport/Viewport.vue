@@ -14,7 +14,9 @@ import type { PinMarks } from './pinLayer';
 import type { PlaceMode } from './placeTool';
 import { StageView } from './stageView';
 import { tieLines } from './tieLines';
+import { usePinHandles } from './usePinHandles';
 import { usePointTools } from './usePointTools';
+import { usePullingHand } from './usePullingHand';
 import ViewPlates from './ViewPlates.vue';
 
 const CLICK_PIXELS = 4;
@@ -41,16 +43,23 @@ const tools = usePointTools(
   () => shown,
 );
 const { outline, brushAt } = tools;
+const hand = usePullingHand(() => view);
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
 const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
 const frame = computed(() => run.pose?.frame ?? run.frame);
+const pinHandles = usePinHandles(() => frame.value);
 const placeMode = computed<PlaceMode | null>(() => {
   const { tool } = selection;
   const places = tool === 'move' || tool === 'turn' || tool === 'size';
-  return selection.station === 'stage' && places && !document.readOnly ? tool : null;
+  const stage = selection.station === 'stage' || (selection.station === 'hold' && pinHandles.chosen() !== null);
+  return stage && places && !document.readOnly ? tool : null;
 });
-const asksHere = computed(() => placeMode.value !== null && keying.question?.thing === selection.thingId);
+const asksHere = computed(
+  () =>
+    placeMode.value !== null &&
+    keying.question?.thing === (selection.station === 'hold' ? selection.cloth?.id : selection.thingId),
+);
 
 /** Changes are shown in the next frame, so that what changes the document need not wait for the picture. */
 function showChanges(): void {
@@ -79,7 +88,8 @@ function refreshTool(): void {
   const { thing } = selection;
   const endless = thing && 'shape' in thing && thing.shape.kind === 'ground' && placeMode.value === 'size';
   const unsized = placeMode.value === 'size' && thing?.role === 'peg';
-  view.setTool(endless || unsized ? null : placeMode.value, shot.value, selection.thingId, frame.value);
+  if (selection.station === 'hold') view.setToolAt(placeMode.value, pinHandles.poseNow()?.pose ?? null);
+  else view.setTool(endless || unsized ? null : placeMode.value, shot.value, selection.thingId, frame.value);
   const collider = selection.showContact && thing?.role === 'collider' ? thing : null;
   view.showContact(shot.value, collider, document.assets, frame.value);
 }
@@ -126,12 +136,17 @@ function makeView(): StageView {
     },
     placed: (pose, mode) => {
       const { thing } = selection;
+      if (selection.station === 'hold') return pinHandles.placed(pose, mode);
       if (!thing) return;
       const moves = mode === 'move';
       acts.moveTo(thing, pose, moves ? 'position' : 'rotation', `${moves ? 'Move' : 'Turn'} ${thing.name}`, true);
     },
     sized: (by, done) => {
       const { thing } = selection;
+      if (selection.station === 'hold') {
+        if (done) pinHandles.gathered(by);
+        return;
+      }
       if (!thing) return;
       view!.previewSize(thing.id, done ? [1, 1, 1] : by);
       if (done) void acts.resize(thing, by);
@@ -167,7 +182,7 @@ watch([width, height], ([w, h]) => view?.resize(w, h));
 watch(() => [shot.value, document.assets, selection.viewMode], showChanges);
 watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
 watch(() => [selection.station, selection.holdId, selection.points], refreshPins);
-watch(() => [placeMode.value, selection.thingId, selection.showContact], refreshTool);
+watch(() => [placeMode.value, selection.thingId, selection.showContact, selection.holdId], refreshTool);
 watch(() => selection.mark, placeMark);
 watch(
   () => [selection.thingId, selection.others],
@@ -206,6 +221,7 @@ function place(event: MouseEvent): { x: number; y: number } {
 function onPointerDown(event: PointerEvent): void {
   if (event.button !== 0 || !view) return;
   if (tools.active()) return tools.press(event, place);
+  if (run.status === 'live' && hand.press(event, place)) return;
   // The handles of the tool take their own drags.
   if (view.toolEngaged) return;
   const start = place(event);

@@ -1,4 +1,12 @@
-import { poseAt, type Assets, type Cloth, type Collider, type Shot, type Vector3 as Place } from '@lumbra/core';
+import {
+  poseAt,
+  type Assets,
+  type Cloth,
+  type Collider,
+  type Pose,
+  type Shot,
+  type Vector3 as Place,
+} from '@lumbra/core';
 import {
   Box3,
   Color,
@@ -258,7 +266,12 @@ export class StageView {
   /** Puts the handles of a tool at a thing, or takes them away. */
   setTool(mode: PlaceMode | null, shot: Shot, id: string | null, frame: number): void {
     const thing = shot.things.find((candidate) => candidate.id === id);
-    this.#tool.show(mode, thing ? poseAt(shot, thing, frame) : null);
+    this.setToolAt(mode, thing ? poseAt(shot, thing, frame) : null);
+  }
+
+  /** Puts the handles of a tool at a pose, or takes them away. */
+  setToolAt(mode: PlaceMode | null, pose: Pose | null): void {
+    this.#tool.show(mode, pose);
     this.invalidate();
   }
 
@@ -357,6 +370,17 @@ export class StageView {
     const floor = caster.ray.intersectPlane(new Plane(new Vector3(0, 1, 0), 0), new Vector3());
     const near = floor && floor.distanceTo(this.controls.target) < 20 ? floor : null;
     return (hit ?? near ?? this.controls.target).toArray();
+  }
+
+  isCloth(id: string): boolean {
+    return this.#cloths.has(id);
+  }
+
+  /** The place in m under a place of the canvas that is as far into the picture as another one. */
+  placeAtDepth(x: number, y: number, depth: Place): Place {
+    const facing = this.camera.getWorldDirection(new Vector3());
+    const plane = new Plane().setFromNormalAndCoplanarPoint(facing, new Vector3(...depth));
+    return (this.#ray(x, y).ray.intersectPlane(plane, new Vector3()) ?? new Vector3(...depth)).toArray();
   }
 
   #ray(x: number, y: number): Raycaster {

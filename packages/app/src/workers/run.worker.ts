@@ -1,13 +1,9 @@
 import {
-  activeCloths,
   bakeFrames,
   BakeRun,
-  compile,
   inputsHash,
   runInputs,
   SettleRun,
-  Solver,
-  substepsOf,
   MOST_SETTLE_STEPS,
   type BakeCheckpoint,
   type BakedFrame,
@@ -19,6 +15,7 @@ import {
 import * as Comlink from 'comlink';
 import { keepFrames } from '../storage/bakes';
 import { storageProblem, type BakeRow } from '../storage/database';
+import { LiveRun, type LivePose } from './liveRun';
 
 // Runs shots off the page's thread. One job at a time; `stop` ends it after the frame that is being computed.
 
@@ -39,17 +36,10 @@ export interface BakeListener {
   storage: (problem: string) => void;
 }
 
-export interface LivePose {
-  positions: Float32Array<ArrayBuffer>[];
-  /** Seconds since the live run began. */
-  time: number;
-  maxStretch: number;
-}
-
 const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 let job = new AbortController();
-let liveShot: { shot: Shot; assets: Map<string, Mesh> } | null = null;
+let liveRun: LiveRun | null = null;
 
 function begin(): AbortSignal {
   job.abort();
@@ -122,42 +112,32 @@ const worker = {
    */
   async live(shot: Shot, assets: Map<string, Mesh>, onPose: (pose: LivePose) => void): Promise<void> {
     const signal = begin();
-    let solver = new Solver(compile(shot, assets));
-    let current = shot;
-    let substeps = substepsOf(shot, assets);
-    liveShot = null;
+    const run = new LiveRun(shot, assets);
+    liveRun = run;
     while (!signal.aborted) {
       const started = performance.now();
-      if (liveShot) {
-        const next: { shot: Shot; assets: Map<string, Mesh> } = liveShot;
-        liveShot = null;
-        const changed = new Solver(compile(next.shot, next.assets));
-        const state = solver.state();
-        if (activeCloths(next.shot).length === activeCloths(current).length) {
-          try {
-            changed.restore(state);
-          } catch (error) {
-            // Another number of points: the cloth starts anew.
-            if (!(error instanceof RangeError)) throw error;
-          }
-        }
-        solver = changed;
-        current = next.shot;
-        substeps = substepsOf(next.shot, next.assets);
-      }
-      solver.advance(1 / current.frameRate, substeps);
-      const positions = activeCloths(current).map((_, i) => solver.positions(i));
-      const maxStretch = solver.measure().stretch.largest;
-      onPose(Comlink.transfer({ positions, time: solver.time, maxStretch }, buffers(positions)));
-      const spare = 1000 / current.frameRate - (performance.now() - started);
+      const pose = run.next();
+      onPose(Comlink.transfer(pose, buffers(pose.positions)));
+      const spare = 1000 / run.frameRate - (performance.now() - started);
       await new Promise((resolve) => setTimeout(resolve, Math.max(0, spare)));
     }
+    liveRun = null;
   },
 
   /** Changes the shot of a live run. */
-  update(shot: Shot, assets: Map<string, Mesh>): void {
-    liveShot = { shot, assets };
-  },
+  update: (shot: Shot, assets: Map<string, Mesh>): void => liveRun?.update(shot, assets),
+
+  /** Grips cloth around a place, x y z in m, within a radius in m. */
+  grip: (cloth: string, place: number[], radius: number): void => liveRun?.grip(cloth, place, radius),
+
+  /** Takes what is gripped so far from where it was gripped; null lets it go. */
+  moveGrip: (by: number[] | null): void => liveRun?.moveGrip(by),
+
+  /** Keeps the live run as it is now, to come back to; gives its time in s. */
+  checkpoint: (): number | null => liveRun?.checkpoint() ?? null,
+
+  /** Goes back to the last checkpoint, and with `further` to the one before that; gives the times of those that are left. */
+  back: (further: boolean): number[] => liveRun?.back(further) ?? [],
 
   /** Ends the running job after the frame that is being computed. */
   stop(): void {

@@ -108,28 +108,52 @@ const at = (positions: ArrayLike<number>, point: number): Vector3 => [
   positions[point * 3 + 2]!,
 ];
 
-function pinModel(cloth: Cloth, set: PinSet, context: HoldContext): HoldModel {
-  const { shot, frame, frameAt, startOf } = context;
-  const start = startOf(cloth);
-  const places = set.points.map((point) => at(start, point));
-  const middle = [0, 1, 2].map((axis) => places.reduce((sum, place) => sum + place[axis]!, 0) / places.length);
+/** Where a pin set is as a whole at a time in s. */
+export interface PinSetPose {
+  /** Its middle and turn in the world. */
+  pose: Pose;
+  /** How what it rides has carried it since the start. */
+  carried: Pose;
+  /** Its middle where the cloth starts, in m. */
+  middle: Vector3;
+}
+
+/** @throws CompileError when what it rides is gone */
+export function pinSetPose(cloth: Cloth, set: PinSet, context: HoldContext): (time: number) => PinSetPose {
+  const { shot, frame, frameAt } = context;
+  const middle = middleOf(set.points, context.startOf(cloth));
   const carrier = set.rides === null ? null : thingOf(context, set.rides, cloth);
   const carriedBack = carrier ? invertPose(poseAt(shot, carrier, frame)) : STILL;
-  const vectorAt = (what: string) => {
-    const axes = ['x', 'y', 'z'].map((axis) => numberAt(cloth, set.id, `${what}.${axis}`, context));
-    return (time: number): Vector3 => [axes[0]!(time), axes[1]!(time), axes[2]!(time)];
-  };
-  const [moveAt, turnAt, gatherAt] = [vectorAt('move'), vectorAt('turn'), vectorAt('gather')];
-  const placesAt = (time: number) => {
-    const [move, gather] = [moveAt(time), gatherAt(time)];
-    const own: Pose = { center: [0, 0, 0], rotation: poseOf([0, 0, 0], turnAt(time)).rotation };
+  const [moveAt, turnAt] = ['move', 'turn'].map((what) => vectorAt(cloth, set.id, what, context));
+  return (time) => {
     const carried = carrier ? composePoses(poseAt(shot, carrier, frameAt?.(time) ?? frame), carriedBack) : STILL;
-    const all = new Float32Array(places.length * 3);
-    places.forEach((place, i) => {
-      const from = [0, 1, 2].map((axis) => (place[axis]! - middle[axis]!) * gather[axis]!) as [number, number, number];
-      const turned = applyPose(own, from);
-      const moved = [0, 1, 2].map((axis) => middle[axis]! + turned[axis]! + move[axis]!) as [number, number, number];
-      all.set(applyPose(carried, moved), i * 3);
+    const move = moveAt!(time);
+    const center: Vector3 = [middle[0] + move[0], middle[1] + move[1], middle[2] + move[2]];
+    return { pose: composePoses(carried, poseOf(center, turnAt!(time))), carried, middle };
+  };
+}
+
+function middleOf(points: readonly number[], positions: ArrayLike<number>): Vector3 {
+  const sum = (axis: number) => points.reduce((total, point) => total + positions[point * 3 + axis]!, 0);
+  return [sum(0) / points.length, sum(1) / points.length, sum(2) / points.length];
+}
+
+function vectorAt(cloth: Cloth, hold: string, what: string, context: HoldContext): (time: number) => Vector3 {
+  const axes = ['x', 'y', 'z'].map((axis) => numberAt(cloth, hold, `${what}.${axis}`, context));
+  return (time) => [axes[0]!(time), axes[1]!(time), axes[2]!(time)];
+}
+
+function pinModel(cloth: Cloth, set: PinSet, context: HoldContext): HoldModel {
+  const start = context.startOf(cloth);
+  const setPoseAt = pinSetPose(cloth, set, context);
+  const gatherAt = vectorAt(cloth, set.id, 'gather', context);
+  const placesAt = (time: number) => {
+    const { pose, middle } = setPoseAt(time);
+    const gather = gatherAt(time);
+    const all = new Float32Array(set.points.length * 3);
+    set.points.forEach((point, i) => {
+      const off = [0, 1, 2].map((axis) => (start[point * 3 + axis]! - middle[axis]!) * gather[axis]!);
+      all.set(applyPose(pose, off as unknown as Vector3), i * 3);
     });
     return all;
   };

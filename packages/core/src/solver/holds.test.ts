@@ -141,4 +141,42 @@ describe('holds', () => {
     }
     expect(lower[0 * 3 + 1]).toBeLessThan(-0.5);
   });
+
+  it('a soft grip leads cloth along and lets it go again', () => {
+    const { model } = hanging({ held: row });
+    const solver = new Solver(model);
+    for (let frame = 0; frame < 96; frame++) {
+      solver.advance(RATE, SUBSTEPS);
+      solver.calm(0.8);
+    }
+    const hung = solver.positions(0);
+    const last = hung.length / 3 - 6;
+    const place = [...hung.subarray(last * 3, last * 3 + 3)];
+    expect(solver.grip(0, place, 0.1)).toBeGreaterThan(5);
+    for (let frame = 1; frame <= 24; frame++) {
+      solver.moveGrip([0, 0, (0.15 * frame) / 24]);
+      solver.advance(RATE, SUBSTEPS);
+    }
+    expect(solver.positions(0)[last * 3 + 2]! - place[2]!).toBeGreaterThan(0.1);
+    solver.letGo();
+    for (let frame = 0; frame < 96; frame++) {
+      solver.advance(RATE, SUBSTEPS);
+      solver.calm(0.8);
+    }
+    expect(Math.abs(solver.positions(0)[last * 3 + 2]! - place[2]!)).toBeLessThan(0.02);
+    expect(solver.grip(0, [9, 9, 9], 0.1)).toBe(0);
+  });
+
+  it('other numbers are taken over while it runs, from where the holds are', () => {
+    const { rest } = hanging();
+    const { model } = hanging({ holds: [drawn(row, rest.positions, 0)] });
+    const solver = new Solver(model);
+    solver.advance(RATE, SUBSTEPS);
+    const moved = rest.positions.map((value, i) => (i % 3 === 1 ? value + 0.03 : value));
+    expect(solver.takeHolds(hanging({ holds: [drawn(row, moved, 0)] }).model)).toBe(true);
+    solver.advance(RATE, SUBSTEPS);
+    expect(solver.positions(0)[1]).toBeCloseTo(0.03, 5);
+    expect(solver.measure().fastest).toBeLessThan(2);
+    expect(solver.takeHolds(hanging({ holds: [drawn([1, 2], moved, 0)] }).model)).toBe(false);
+  });
 });

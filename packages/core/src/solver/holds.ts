@@ -25,10 +25,20 @@ export function giveOf(strength: number, h: number): number {
   return pull / (1 + pull);
 }
 
+/** A soft grip on cloth: points around a place that follow it, the less the farther they are from its middle. */
+export interface Grip {
+  cloth: number;
+  points: Uint32Array;
+  /** 0 to 1, per point. */
+  strengths: Float32Array;
+  /** Where the points were when they were gripped, x y z in m. */
+  places: Float32Array;
+}
+
 /** All holds and ties of a run. Places go from those at the beginning of a frame to those at its end in a straight line. */
 export class Holds {
   readonly #memory: KernelMemory;
-  readonly #cloths: readonly HeldCloth[];
+  #cloths: readonly HeldCloth[];
   readonly #carried: number;
   readonly #drawn: number;
   readonly #ties: number;
@@ -36,6 +46,12 @@ export class Holds {
   #drawnCount = 0;
   readonly #tieCount: number;
   #fastest = 0;
+  /** Where each hold was drawn to when the last frame ended, in their order; from there a changed hold goes on. */
+  #ends: Float32Array[] = [];
+  #changed = false;
+  #grip: { address: number; room: number; held: Grip | null; from: number[]; to: number[] } = {
+    ...{ address: 0, room: 0, held: null, from: [0, 0, 0], to: [0, 0, 0] },
+  };
   #share = 0;
   #step = 1;
 
@@ -58,7 +74,7 @@ export class Holds {
 
   /** Whether there is anything to do. */
   get any(): boolean {
-    return this.#tieCount > 0 || this.#cloths.some(({ holds }) => holds.length > 0);
+    return this.#tieCount > 0 || this.#grip.held !== null || this.#cloths.some(({ holds }) => holds.length > 0);
   }
 
   /** The greatest speed of a carried point in the frame, in m/s. */
@@ -84,10 +100,13 @@ export class Holds {
     this.#step = h / (to - from);
     this.#carriedCount = this.#drawnCount = 0;
     this.#fastest = 0;
+    const ends: Float32Array[] = [];
     for (const { firstPoint, holds } of this.#cloths) {
       const taken = new Set<number>();
       for (const { points, placesAt, strengthsAt, slackAt } of holds) {
-        const [start, end, strengths, slack] = [placesAt(from), placesAt(to), strengthsAt(to), slackAt?.(to)];
+        const [end, strengths, slack] = [placesAt(to), strengthsAt(to), slackAt?.(to)];
+        const start = this.#changed ? (this.#ends[ends.length] ?? end) : placesAt(from);
+        ends.push(end);
         points.forEach((point, i) => {
           const free = slack?.[i] ?? 0;
           const strength = strengths[i]!;
@@ -111,7 +130,53 @@ export class Holds {
         });
       }
     }
+    this.#ends = ends;
+    this.#changed = false;
     this.#setTieStrengths(to, h);
+    this.#setGrip(h);
+  }
+
+  /** Takes over holds of the same points with other numbers; false when they are others. They go on from where they were. */
+  replace(cloths: readonly HeldCloth[]): boolean {
+    const shape = (all: readonly HeldCloth[]) =>
+      JSON.stringify(all.map(({ holds, ties }) => [holds.map((hold) => [hold.points, hold.carries]), ties.length]));
+    if (this.#tieCount > 0 || shape(cloths) !== shape(this.#cloths)) return false;
+    this.#cloths = cloths;
+    this.#changed = true;
+    return true;
+  }
+
+  /** Grips points, or lets them go. */
+  grip(held: Grip | null): void {
+    const grip = this.#grip;
+    grip.held = held;
+    grip.from = grip.to = [0, 0, 0];
+    if (!held || held.points.length <= grip.room) return;
+    grip.room = held.points.length;
+    grip.address = this.#memory.allocate(grip.room * HOLD_WORDS * 4);
+  }
+
+  /** Takes what is gripped so far from where it was gripped, x y z in m, over the next frame. */
+  moveGrip(by: readonly number[]): void {
+    this.#grip.to = [...by];
+  }
+
+  #setGrip(h: number): void {
+    const { held, address, from, to } = this.#grip;
+    if (!held) return;
+    const { firstPoint } = this.#cloths[held.cloth]!;
+    held.points.forEach((point, i) => {
+      const at = address + i * HOLD_WORDS * 4;
+      this.#memory.integers(at, 1)[0] = (firstPoint + point) * 16;
+      const values = this.#memory.floats(at, HOLD_WORDS);
+      values[1] = giveOf(held.strengths[i]!, h);
+      values[2] = 0;
+      for (let axis = 0; axis < 3; axis++) {
+        values[4 + axis] = held.places[i * 3 + axis]! + from[axis]!;
+        values[8 + axis] = held.places[i * 3 + axis]! + to[axis]!;
+      }
+    });
+    this.#grip.from = to;
   }
 
   /** Takes carried points on by a substep; right after `predict`. */
@@ -125,6 +190,8 @@ export class Holds {
   solve(p: number, d: number): void {
     if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount);
     if (this.#drawnCount > 0) this.#memory.run.solveHolds(p, d, this.#drawn, this.#drawnCount, this.#share);
+    const { held, address } = this.#grip;
+    if (held) this.#memory.run.solveHolds(p, d, address, held.points.length, this.#share);
   }
 
   #writeTies(firstPointOf: ReadonlyMap<string, number>): void {

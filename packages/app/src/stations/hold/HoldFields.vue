@@ -10,6 +10,12 @@ import { useHoldActs } from './useHoldActs';
 
 // The chosen pin set, tie or leash: how firmly it holds, what it rides or is tied to, and its own motion.
 
+const HANDLES = [
+  { id: 'move', label: 'Move', title: 'Move all its pins as one with handles in the viewport (M)' },
+  { id: 'turn', label: 'Turn', title: 'Turn them about their middle (T)' },
+  { id: 'size', label: 'Gather', title: 'Squeeze them together or spread them (Y)' },
+] as const;
+
 const props = defineProps<{ hold: Hold }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
@@ -100,6 +106,19 @@ function rename(event: Event): void {
         <option v-for="thing in others" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
       </select>
     </label>
+    <div class="choices" role="group" aria-label="Handles">
+      <button
+        v-for="one in HANDLES"
+        :key="one.id"
+        type="button"
+        class="choice"
+        :title="one.title"
+        :aria-pressed="selection.tool === one.id"
+        @click="selection.tool = selection.tool === one.id ? 'look' : one.id"
+      >
+        {{ one.label }}
+      </button>
+    </div>
     <FoldSection :key="hold.id" title="Move, turn and gather" :note="moved" :open="moved !== 'as it starts'">
       <template v-for="what in ['gather', 'move', 'turn'] as const" :key="what">
         <KeyedField

@@ -1,0 +1,104 @@
+import {
+  activeCloths,
+  compile,
+  sameButHolds,
+  Solver,
+  substepsOf,
+  type Mesh,
+  type Shot,
+  type SolverState,
+} from '@lumbra/core';
+
+export interface LivePose {
+  positions: Float32Array<ArrayBuffer>[];
+  /** Seconds since the live run began. */
+  time: number;
+  maxStretch: number;
+}
+
+/** More checkpoints than these are forgotten, the oldest first but for the very first. */
+const MOST_CHECKPOINTS = 20;
+
+/** Cloth that runs without the timeline, is changed while it runs, pulled by hand, and taken back to a checkpoint. */
+export class LiveRun {
+  #shot: Shot;
+  #assets: Map<string, Mesh>;
+  #solver: Solver;
+  #substeps: number;
+  #waiting: { shot: Shot; assets: Map<string, Mesh> } | null = null;
+  #checkpoints: SolverState[];
+
+  constructor(shot: Shot, assets: Map<string, Mesh>) {
+    this.#shot = shot;
+    this.#assets = assets;
+    this.#solver = new Solver(compile(shot, assets));
+    this.#substeps = substepsOf(shot, assets);
+    this.#checkpoints = [this.#solver.state()];
+  }
+
+  get frameRate(): number {
+    return this.#shot.frameRate;
+  }
+
+  /** Runs one frame on. */
+  next(): LivePose {
+    if (this.#waiting) this.#takeOver(this.#waiting);
+    this.#waiting = null;
+    this.#solver.advance(1 / this.#shot.frameRate, this.#substeps);
+    const positions = activeCloths(this.#shot).map((_, i) => this.#solver.positions(i));
+    return { positions, time: this.#solver.time, maxStretch: this.#solver.measure().stretch.largest };
+  }
+
+  /** Changes the shot; taken over before the next frame, so that only the newest of many changes is computed. */
+  update(shot: Shot, assets: Map<string, Mesh>): void {
+    this.#waiting = { shot, assets };
+  }
+
+  #takeOver({ shot, assets }: { shot: Shot; assets: Map<string, Mesh> }): void {
+    const before = this.#shot;
+    this.#shot = shot;
+    this.#assets = assets;
+    if (sameButHolds(before, shot) && this.#solver.takeHolds(compile(shot, assets))) return;
+    const changed = new Solver(compile(shot, assets));
+    this.#substeps = substepsOf(shot, assets);
+    try {
+      if (activeCloths(shot).length === activeCloths(before).length) changed.restore(this.#solver.state());
+    } catch (error) {
+      // Another number of points: the cloth starts anew, and what was kept of the old one fits no more.
+      if (!(error instanceof RangeError)) throw error;
+      this.#checkpoints = [changed.state()];
+    }
+    this.#solver = changed;
+  }
+
+  grip(cloth: string, place: number[], radius: number): void {
+    const at = activeCloths(this.#shot).findIndex(({ id }) => id === cloth);
+    if (at >= 0) this.#solver.grip(at, place, radius);
+  }
+
+  moveGrip(by: number[] | null): void {
+    if (by) this.#solver.moveGrip(by);
+    else this.#solver.letGo();
+  }
+
+  checkpoint(): number {
+    const state = this.#solver.state();
+    const [first, ...others] = [...this.#checkpoints, state];
+    this.#checkpoints = [first!, ...others.slice(-MOST_CHECKPOINTS)];
+    return state.time;
+  }
+
+  back(further: boolean): number[] {
+    if (further && this.#checkpoints.length > 1) this.#checkpoints.pop();
+    try {
+      this.#solver.letGo();
+      this.#solver.restore(this.#checkpoints.at(-1)!);
+    } catch (error) {
+      // Kept before the cloth had other points.
+      if (!(error instanceof RangeError)) throw error;
+      this.#solver = new Solver(compile(this.#shot, this.#assets));
+      this.#checkpoints = [this.#solver.state()];
+    }
+    return this.#checkpoints.map(({ time }) => time);
+  }
+}

@@ -1,0 +1,19 @@
+import type { Shot } from './schema';
+
+/** Whether two versions of a shot differ in the numbers of their holds only: strengths, moves, gathers and their keys. */
+export function sameButHolds(a: Shot, b: Shot): boolean {
+  return JSON.stringify(withoutHoldNumbers(a)) === JSON.stringify(withoutHoldNumbers(b));
+}
+
+function withoutHoldNumbers(shot: Shot): object {
+  const things = shot.things.map((thing) => {
+    if (thing.role !== 'cloth') return thing;
+    return {
+      ...thing,
+      pinSets: thing.pinSets.map(({ id, points, rides, mask }) => ({ id, points, rides, mask })),
+      leashes: thing.leashes.map(({ id, points, mask }) => ({ id, points, mask })),
+      keys: thing.keys.filter(({ number }) => !number.startsWith('hold:')),
+    };
+  });
+  return { ...shot, name: '', camera: null, things };
+}
