@@ -178,6 +178,16 @@ test('a mask is painted in one undoable stroke, kept by finer spacing, and scale
   expect(coarse.points).toBe(441);
   expect(coarse.mean).toBeGreaterThan(5);
 
+  // It scales a number of the fabric, from the field itself.
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: 'Mask of Bend, warp' }).click();
+  await page.getByRole('combobox', { name: 'scaled by' }).selectOption({ label: 'Painted 1' });
+  await expect(page.getByRole('button', { name: 'Mask of Bend, warp' })).toHaveAttribute(
+    'title',
+    /Scaled by the mask Painted 1/,
+  );
+  expect((await built(page)).things[0]).toMatchObject({ fabricMasks: { bendWarp: expect.any(String) } });
+
   await station(page, 'Stage');
   const spacing = page.getByRole('textbox', { name: 'Spacing' });
   await spacing.fill('20');
@@ -185,7 +195,7 @@ test('a mask is painted in one undoable stroke, kept by finer spacing, and scale
   const fine = await painted();
   expect(fine.points).toBe(41 * 41);
   expect(Math.abs(fine.mean / coarse.mean - 1)).toBeLessThan(0.1);
-  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
   expect(problems).toEqual([]);
   await context.close();
@@ -209,6 +219,15 @@ test('what a hold has lost is said in the checks, and mended', async ({ baseURL 
     ties: [createTie({ name: 'Rings', points: [0, 5, 10], to: 'rail' })],
   });
   await openShotFile(page, createShot({ name: 'Tied', things: [cloth, rail] }));
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Tie what is near' }).click();
+  const within = page.getByRole('textbox', { name: 'Within', exact: true });
+  await within.fill('50');
+  await within.press('Enter');
+  await page.getByRole('button', { name: 'Tie all within it' }).click();
+  await expect(page.getByRole('button', { name: /^Tie 1/ })).toContainText('to Rail');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await station(page, 'Stage');
   await page.getByRole('complementary', { name: 'Cast' }).getByTitle(/^Rail/).click();
   await page.getByRole('button', { name: 'Delete (undoable)' }).click();
   await expect(page.getByTestId('check-line')).toContainText('fail');

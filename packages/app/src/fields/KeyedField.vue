@@ -18,8 +18,9 @@ const props = defineProps<{
   label?: string;
   reset?: number;
   takesSeveral?: boolean;
+  mask?: string;
 }>();
-const emit = defineEmits<{ several: [values: number[]] }>();
+const emit = defineEmits<{ several: [values: number[]]; mask: [] }>();
 
 const document = useDocumentStore();
 const keying = useKeyingStore();
@@ -49,10 +50,12 @@ function change(value: number, live: boolean): void {
       :key-state="keying.keyState(thing, number)"
       :waiting="waiting"
       :takes-several="takesSeveral"
+      :mask="mask"
       @change="change"
       @settled="document.endMerge()"
       @key="keying.toggle(thing, number, `${subject}, ${what.toLowerCase()}`)"
       @several="emit('several', $event)"
+      @mask="emit('mask')"
     />
     <KeyQuestion v-if="asks" />
   </template>

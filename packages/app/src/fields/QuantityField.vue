@@ -23,6 +23,8 @@ const props = defineProps<{
   waiting?: boolean;
   /** Takes several numbers typed at once, for fields that belong together. */
   takesSeveral?: boolean;
+  /** The name of the mask that scales the number, or empty where one could; without it no mask can. */
+  mask?: string;
 }>();
 const emit = defineEmits<{
   /** `live` while a drag goes on. */
@@ -32,6 +34,8 @@ const emit = defineEmits<{
   key: [];
   /** Several numbers were typed at once, apart by commas; for fields that belong together. */
   several: [values: number[]];
+  /** The mask chip was pressed. */
+  mask: [];
 }>();
 
 const PIXELS_BEFORE_DRAG = 3;
@@ -189,6 +193,15 @@ function toDefault(): void {
     </button>
     <span v-else class="dot" title="Constant over the shot" />
     <span class="label" @pointerdown.prevent="startDrag" @dblclick.prevent="toDefault" @click.prevent>{{ name }}</span>
+    <button
+      v-if="mask !== undefined"
+      type="button"
+      class="chip"
+      :class="{ set: mask !== '' }"
+      :title="mask === '' ? 'No mask scales it; press to choose one' : `Scaled by the mask ${mask}; press to change it`"
+      :aria-label="`Mask of ${name}`"
+      @click.prevent="emit('mask')"
+    />
     <span class="value">
       <input
         type="text"
@@ -209,6 +222,7 @@ function toDefault(): void {
 
 <style scoped>
 .field {
+  position: relative;
   display: grid;
   grid-template-columns: 16px 1fr 96px;
   align-items: center;
@@ -255,6 +269,23 @@ function toDefault(): void {
   box-shadow: none;
   outline: 2px dashed var(--weld);
   outline-offset: -2px;
+}
+/* The mask chip: an empty frame, or a ramp where a mask scales the number. */
+.chip {
+  position: absolute;
+  right: 104px;
+  width: 14px;
+  height: 8px;
+  border-radius: 2px;
+  box-shadow: inset 0 0 0 1px var(--mark);
+  opacity: 0.45;
+}
+.chip:hover {
+  opacity: 1;
+}
+.chip.set {
+  opacity: 1;
+  background: linear-gradient(90deg, var(--linen-2), var(--indigo));
 }
 .label {
   cursor: ew-resize;

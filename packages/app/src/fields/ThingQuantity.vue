@@ -18,12 +18,13 @@ const props = defineProps<{
   label?: string;
   reset?: number;
   takesSeveral?: boolean;
+  mask?: string;
   lazy?: boolean;
   /** What the change concerns, for the undo list: “Cover”. */
   subject?: string;
 }>();
 
-const emit = defineEmits<{ several: [values: number[]] }>();
+const emit = defineEmits<{ several: [values: number[]]; mask: [] }>();
 const document = useDocumentStore();
 const quantity = computed(() => {
   const found = quantityOf(props.schema.shape[props.name] as z.core.$ZodType);
@@ -52,8 +53,10 @@ function change(value: number, live: boolean): void {
     :reset="reset"
     :lazy="lazy"
     :takes-several="takesSeveral"
+    :mask="mask"
     @change="change"
     @settled="document.endMerge()"
     @several="emit('several', $event)"
+    @mask="emit('mask')"
   />
 </template>

@@ -1,4 +1,5 @@
 import {
+  faceScales,
   flatTriangles,
   pointNormals,
   pointStretch,
@@ -56,6 +57,7 @@ export class ClothLayer {
   #mesh: Mesh;
   #flat: FlatTriangles | null = null;
   #cloth: Cloth;
+  readonly #assets: Assets;
   #geometry = new BufferGeometry();
   #print: MeshPhysicalMaterial;
   #plain: MeshStandardMaterial;
@@ -69,6 +71,7 @@ export class ClothLayer {
   #mask: Uint8Array | null = null;
 
   constructor(cloth: Cloth, assets: Assets, mode: ViewMode) {
+    this.#assets = assets;
     this.#cloth = cloth;
     this.#shapeKey = JSON.stringify(cloth.shape);
     this.#mesh = shapeMesh(cloth.shape, assets);
@@ -121,7 +124,10 @@ export class ClothLayer {
 
   /** Takes over print, fabric and visibility. */
   update(cloth: Cloth, mode: ViewMode): void {
-    if (cloth.fabric !== this.#cloth.fabric || !this.#flat) this.#flat = flatTriangles(this.#mesh, cloth.fabric);
+    const { fabric, fabricMasks, masks } = this.#cloth;
+    if (!this.#flat || cloth.fabric !== fabric || cloth.fabricMasks !== fabricMasks || cloth.masks !== masks) {
+      this.#flat = flatTriangles(this.#mesh, cloth.fabric, faceScales(cloth, this.#assets));
+    }
     this.#cloth = cloth;
     this.#mode = mode;
     this.group.visible = cloth.visible;

@@ -61,6 +61,11 @@ const pins = (given: Partial<Parameters<typeof createPinSet>[0]>) =>
 const CASES: Case[] = [
   {
     check: 'lost-holds',
+    text: /Numbers of the fabric of Cover have a mask that was deleted/,
+    shot: held({ fabricMasks: { weight: 'gone' } }),
+  },
+  {
+    check: 'lost-holds',
     text: /Tie of Cover is tied to a thing that was deleted/,
     shot: held({ ties: [createTie({ name: 'Tie', points: [0], to: 'rail' })] }),
   },

@@ -1,5 +1,5 @@
 import { pointCount } from '../mesh/mesh';
-import { holdsOf, removeHold } from '../shot/holds';
+import { forgetFabricMasks, holdsOf, removeHold } from '../shot/holds';
 import type { PinSet } from '../shot/holdSchemas';
 import { readMask } from '../shot/masks';
 import type { Cloth } from '../shot/schema';
@@ -56,6 +56,10 @@ export const lostHolds: Check = {
             );
           }
         });
+        const unscaled = Object.values(cloth.fabricMasks).filter((id) => !cloth.masks.some((mask) => mask.id === id));
+        if (unscaled.length > 0) {
+          say(`Numbers of the fabric of ${cloth.name} have a mask that was deleted.`, 'Scale nothing', { fabric: 1 });
+        }
         cloth.masks.forEach((mask, at) => {
           if (readMask(mask).length !== count) {
             say(`The mask ${mask.name} of ${cloth.name} was made for another mesh.`, 'Delete it', { mask: at }, false);
@@ -81,9 +85,12 @@ export const lostHolds: Check = {
           for (const knot of track.knots) knot.value = Math.max(SPREAD, knot.value);
         }
       }
+      if (numbers['fabric'] !== undefined)
+        forgetFabricMasks(cloth, (id) => !cloth.masks.some((mask) => mask.id === id));
       if (numbers['mask'] === undefined) return;
       const [mask] = cloth.masks.splice(numbers['mask'], 1);
       for (const other of holdsOf(cloth)) if (other.mask === mask?.id) other.mask = null;
+      forgetFabricMasks(cloth, (id) => id === mask?.id);
     },
   }),
 };

@@ -11,6 +11,7 @@ import type { ClothModel, Model } from '../solver/model';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
 import { holdModels, stillPins } from './holdModels';
+import { faceScales } from './faceScales';
 import { CompileError, requireSound } from './sound';
 import { gustFactor, windAtFrame } from './wind';
 
@@ -109,6 +110,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     fabric: keyed ? fabricAtFrame(cloth, frame) : cloth.fabric,
     ...(keyed && frameAt && { fabricAt: (time: number) => fabricAtFrame(cloth, frameAt(time)) }),
     ...(keyed && { slackest: slackestRest(cloth) }),
+    ...(Object.keys(cloth.fabricMasks).length > 0 && { scales: faceScales(cloth, assets) }),
     held: stillPins(cloth),
     ...(holds.length > 0 && { holds }),
     ...(ties.length > 0 && { ties }),

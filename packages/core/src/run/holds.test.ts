@@ -23,6 +23,7 @@ import { readMask, writeMask } from '../shot/masks';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { sidePoints } from '../shot/selectPoints';
+import { flatTriangles } from '../solver/flatTriangles';
 import { BakeRun, type BakedFrame } from './bakeRun';
 import { inputsHash, runInputs } from './inputs';
 
@@ -235,6 +236,54 @@ describe('holds in the document', () => {
     const fine = sheet({ ...SHAPE, spacing: 0.02 });
     const values = Uint8Array.from({ length: mesh.positions.length / 3 }, (_, i) => (i * 7) % 256);
     expect(carryMask(fine, mesh, carryMask(mesh, fine, values))).toEqual(values);
+  });
+});
+
+describe('masks on numbers of the fabric', () => {
+  const half = (value: (u: number) => number) =>
+    writeMask(
+      Uint8Array.from({ length: mesh.positions.length / 3 }, (_, i) =>
+        Math.round(value(mesh.material![i * 2]! / 0.6) * 255),
+      ),
+    );
+  const clamped = (given: object) => {
+    const pinSets = [
+      createPinSet({ name: 'Top', points: [...top, ...sidePoints(mesh, 'top').map((i) => i + top.length)] }),
+    ];
+    return shot({ pinSets, card: 'canvas', ...given });
+  };
+
+  it('scale bending place by place: where there is none the cloth hangs down, where there is all it stands out', () => {
+    const masks = [{ id: 'm', name: 'Right', values: half((u) => (u > 0.5 ? 0 : 1)) }];
+    const fabric = { weight: 0.1, bendWarp: 1e-2, bendWeft: 1e-2 };
+    const masked = clamped({ masks, fabric, fabricMasks: { bendWarp: 'm', bendWeft: 'm' } });
+    const last = frames({ ...masked, run: { ...masked.run, substeps: 120 } }, 24).at(-1)!.positions[0]!;
+    const bottom = sidePoints(mesh, 'bottom');
+    const [left, right] = [point(last, bottom[0]!)[1], point(last, bottom.at(-1)!)[1]];
+    expect(left - right).toBeGreaterThan(0.05);
+  });
+
+  it('scale weight, and how far rest size is from 100 %', () => {
+    const scales = {
+      weight: new Float32Array(mesh.triangles.length / 3).fill(0.5),
+      restWarp: new Float32Array(mesh.triangles.length / 3).fill(0.5),
+    };
+    const fabric = { ...(shot({}).things[0] as Cloth).fabric, restWarp: 1.1 };
+    const [full, scaled] = [flatTriangles(mesh, fabric), flatTriangles(mesh, fabric, scales)];
+    expect(scaled.pointMasses[0]! / full.pointMasses[0]!).toBeCloseTo(0.5, 6);
+    expect(scaled.areas[0]! / full.areas[0]!).toBeCloseTo(1.05 / 1.1, 6);
+  });
+
+  it('make a bake stale, and an even mask of 100 % changes nothing', () => {
+    const none100 = {
+      masks: [{ id: 'm', name: 'Full', values: half(() => 1) }],
+      fabricMasks: { stretchWarp: 'm', bendWarp: 'm' } as const,
+    };
+    const bits = (given: object) => frames(clamped(given), 6).at(-1)!.stats.fingerprint;
+    expect(bits(none100)).toBe(bits({}));
+    const hash = (given: object) => inputsHash(runInputs(clamped(given), none));
+    expect(hash(none100)).not.toBe(hash({}));
+    expect(hash({ ...none100, masks: [{ ...none100.masks[0]!, name: 'Other' }] })).toBe(hash(none100));
   });
 });
 

@@ -23,6 +23,7 @@ const SEEN_ONLY = new Set([
   'ties',
   'leashes',
   'masks',
+  'fabricMasks',
   'detail',
   'segments',
 ]);
@@ -67,11 +68,20 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
   flatten(thing, thing.id, inputs);
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
+    addFabricMasks(thing, inputs);
   }
   const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
   for (const asset of named) {
     const mesh = asset === null ? undefined : assets.get(asset);
     if (mesh) inputs[`${thing.id}.mesh.${asset}`] = meshHash(mesh).slice(0, 12);
+  }
+}
+
+/** The masks that scale numbers of a fabric, by their values. */
+function addFabricMasks(cloth: Cloth, inputs: RunInputs): void {
+  for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
+    const values = cloth.masks.find(({ id }) => id === mask)?.values;
+    if (values !== undefined) inputs[`${cloth.id}.fabric.${name}.mask`] = textHash(values).slice(0, 12);
   }
 }
 

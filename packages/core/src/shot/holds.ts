@@ -22,3 +22,10 @@ export function removeHold(draft: Shot, cloth: string, hold: string): void {
   }
   thing.keys = thing.keys.filter(({ number }) => !number.startsWith(`hold:${hold}.`));
 }
+
+/** Takes masks off the numbers of a cloth's fabric, in a recipe of `edit`. */
+export function forgetFabricMasks(cloth: Cloth, unwanted: (mask: string) => boolean): void {
+  for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
+    if (unwanted(mask)) delete cloth.fabricMasks[name as keyof Cloth['fabricMasks']];
+  }
+}

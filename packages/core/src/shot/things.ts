@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { fabricSchema } from '../fabric/fabric';
+import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { quantity } from '../quantity/quantity';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { keysSchema } from './keys';
@@ -77,6 +78,10 @@ export const clothSchema = z.strictObject({
   ties: z.array(tieSchema).default([]),
   leashes: z.array(leashSchema).default([]),
   masks: z.array(maskSchema).default([]),
+  fabricMasks: z
+    .partialRecord(z.enum(SCALED_NUMBERS), z.string().min(1))
+    .default({})
+    .describe('Ids of the masks that scale numbers of the fabric place by place.'),
   start: z
     .string()
     .nullable()

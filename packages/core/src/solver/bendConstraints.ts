@@ -1,4 +1,5 @@
 import type { Fabric } from '../fabric/fabric';
+import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import { arcTangent } from '../math/trigonometry';
 import { cross, dot, length, type Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
@@ -52,8 +53,8 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
 }
 
 /** Stiffness of each hinge in N.m with which the mesh as a whole, its points free, bends as the fabric says. */
-export function relaxedHingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Array {
-  const fitted = hingeWeights(rest, t, fabric);
+export function relaxedHingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: FaceScales): Float64Array {
+  const fitted = hingeWeights(rest, t, fabric, scales);
   const share = bendRelaxation(rest, t, fitted);
   return fitted.map((stiffness) => stiffness / share);
 }
@@ -68,8 +69,9 @@ export function setBendStiffness(
   inverseMasses: Float64Array,
   h: number,
   dampingInterval: number,
+  scales?: FaceScales,
 ): void {
-  const stiffness = relaxedHingeWeights(rest, t, fabric);
+  const stiffness = relaxedHingeWeights(rest, t, fabric, scales);
   const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
   constraints.flat.edges.forEach((edge, i) => {
     const k = bendVector(rest, t, edge);
@@ -77,7 +79,9 @@ export function setBendStiffness(
     const total = k.reduce((sum, value, corner) => sum + w[corner]! * value * value, 0);
     const strength = h * h * stiffness[edge]!;
     const acting = strength / (strength * total + 1);
-    const damping = fabric.damping * dampingInterval * stiffness[edge]!;
+    const around = [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!];
+    const share = (scaleOf(scales, 'damping', around[0]!) + scaleOf(scales, 'damping', around[1]!)) / 2;
+    const damping = fabric.damping * share * dampingInterval * stiffness[edge]!;
     flat.set(
       [
         ...k.slice(1),

@@ -1,4 +1,5 @@
 import type { Fabric } from '../fabric/fabric';
+import { restSizeOf, scaleOf, type FaceScales } from '../fabric/faceScales';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount, type Mesh } from '../mesh/mesh';
 
@@ -13,7 +14,7 @@ export interface FlatTriangles {
 }
 
 /** Lays the triangles flat: by material coordinates, else each in its own plane with the warp along x (or z). */
-export function flatTriangles(rest: Mesh, fabric: Fabric): FlatTriangles {
+export function flatTriangles(rest: Mesh, fabric: Fabric, scales?: FaceScales): FlatTriangles {
   const count = rest.triangles.length / 3;
   const inverses = new Float64Array(count * 4);
   const areas = new Float64Array(count);
@@ -21,10 +22,13 @@ export function flatTriangles(rest: Mesh, fabric: Fabric): FlatTriangles {
   for (let t = 0; t < count; t++) {
     const [e1u, e1v, e2u, e2v] = flatEdges(rest, t);
     const cut = Math.abs(e1u * e2v - e1v * e2u) / 2;
+    const weight = fabric.weight * scaleOf(scales, 'weight', t);
+    const warp = restSizeOf(fabric.restWarp, scales, 'restWarp', t);
+    const weft = restSizeOf(fabric.restWeft, scales, 'restWeft', t);
     for (let corner = 0; corner < 3; corner++) {
-      pointMasses[rest.triangles[t * 3 + corner]!]! += (cut * fabric.weight) / 3;
+      pointMasses[rest.triangles[t * 3 + corner]!]! += (cut * weight) / 3;
     }
-    const [p, q, r, s] = [e1u * fabric.restWarp, e1v * fabric.restWeft, e2u * fabric.restWarp, e2v * fabric.restWeft];
+    const [p, q, r, s] = [e1u * warp, e1v * weft, e2u * warp, e2v * weft];
     const determinant = p * s - q * r;
     if (Math.abs(determinant) < 1e-14) continue;
     areas[t] = Math.abs(determinant) / 2;

@@ -1,5 +1,6 @@
 import { cosine, sine } from '../math/trigonometry';
 import type { Fabric } from '../fabric/fabric';
+import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
 import { flatEdges } from './flatTriangles';
@@ -21,6 +22,12 @@ const SAMPLES = Array.from({ length: DIRECTIONS }, (_, i) => {
   return { uu: c * c, uv: c * s, vv: s * s };
 });
 
+/** Energy per area of unit curvature in each direction, times two. */
+function wantedEnergies(warp: number, weft: number): number[] {
+  const twist = Math.sqrt(warp * weft);
+  return SAMPLES.map(({ uu, uv, vv }) => warp * uu * uu + weft * vv * vv + 2 * twist * uv * uv);
+}
+
 /** A point in the plane of a triangle: along warp and weft, in metres. */
 type Flat = readonly [number, number];
 
@@ -28,13 +35,10 @@ type Flat = readonly [number, number];
  * Stiffness k in N.m per hinge, so that its energy is 1/2 k angle^2; zero on borders. Length is the number of
  * edges.
  */
-export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Array {
+export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: FaceScales): Float64Array {
   const stiffness = new Float64Array(t.edgeCount);
-  const twist = Math.sqrt(fabric.bendWarp * fabric.bendWeft);
-  // Energy per area of unit curvature in each direction, times two.
-  const wanted = SAMPLES.map(
-    ({ uu, uv, vv }) => fabric.bendWarp * uu * uu + fabric.bendWeft * vv * vv + 2 * twist * uv * uv,
-  );
+  const even = wantedEnergies(fabric.bendWarp, fabric.bendWeft);
+  const scaled = scales?.bendWarp !== undefined || scales?.bendWeft !== undefined;
   const faces = rest.triangles.length / 3;
   for (let face = 0; face < faces; face++) {
     const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
@@ -45,6 +49,12 @@ export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric): Float64Ar
     ];
     const area = Math.abs(e1u * e2v - e1v * e2u) / 2;
     if (area < 1e-16) continue;
+    const wanted = scaled
+      ? wantedEnergies(
+          fabric.bendWarp * scaleOf(scales, 'bendWarp', face),
+          fabric.bendWeft * scaleOf(scales, 'bendWeft', face),
+        )
+      : even;
     const squares = [0, 1, 2].map((corner) => {
       const flap = unfoldedFlap(rest, t, face, corner, corners);
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);

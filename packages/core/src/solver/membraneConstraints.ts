@@ -1,4 +1,5 @@
 import type { Fabric } from '../fabric/fabric';
+import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
 import { colour } from './colouring';
 import type { FlatTriangles } from './flatTriangles';
@@ -69,14 +70,15 @@ export function setMembraneStiffness(
   flat: FlatTriangles,
   fabric: Fabric,
   h: number,
+  scales?: FaceScales,
 ): void {
   const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
   constraints.lanes.forEach((triangle, slot) => {
     const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
     const compliance = (stiffness: number) => (triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h));
-    values[at + 28] = compliance(fabric.stretchWarp);
-    values[at + 32] = compliance(fabric.stretchWeft);
-    values[at + 36] = compliance(fabric.shear);
+    values[at + 28] = compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle));
+    values[at + 32] = compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle));
+    values[at + 36] = compliance(fabric.shear * scaleOf(scales, 'shear', triangle));
     values[at + 40] = 1 / fabric.squeeze;
   });
 }

@@ -1,4 +1,5 @@
 import type { Fabric } from '../fabric/fabric';
+import type { FaceScales } from '../fabric/faceScales';
 import type { Pose } from '../math/pose';
 import type { Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
@@ -42,6 +43,8 @@ export interface ClothModel {
   fabric: Fabric;
   /** The fabric at a time in s, when its numbers are keyed; weight and thickness never change. */
   fabricAt?: (time: number) => Fabric;
+  /** By how much masks scale its numbers, face by face. */
+  scales?: FaceScales;
   /** The largest rest size along warp and weft that `fabricAt` gives. */
   slackest?: readonly [number, number];
   /** Indices of points that do not move. */

@@ -1,4 +1,5 @@
 import type { Fabric } from '../fabric/fabric';
+import { restSizeOf, scaleOf } from '../fabric/faceScales';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { topology, type Topology } from '../mesh/topology';
@@ -176,7 +177,7 @@ export class Solver {
     const { rest } = model;
     const fabric = model.fabricAt?.(0) ?? model.fabric;
     const points = pointCount(rest);
-    const flat = flatTriangles(rest, fabric);
+    const flat = flatTriangles(rest, fabric, model.scales);
     const t = topology(rest);
     const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
     const freeMasses = inverseMasses.slice();
@@ -202,7 +203,10 @@ export class Solver {
       for (let corner = 0; corner < 3; corner++) {
         offsets[i * 4 + corner] = (firstPoint + rest.triangles[face * 3 + corner]!) * 16;
       }
-      masses[i * 4 + 3] = (flat.areas[face]! / (fabric.restWarp * fabric.restWeft)) * fabric.weight;
+      const warp = restSizeOf(fabric.restWarp, model.scales, 'restWarp', face);
+      const weft = restSizeOf(fabric.restWeft, model.scales, 'restWeft', face);
+      const weight = fabric.weight * scaleOf(model.scales, 'weight', face);
+      masses[i * 4 + 3] = (flat.areas[face]! / (warp * weft)) * weight;
     });
     const airTriangles = { address, count: solid.length };
     return {
@@ -357,13 +361,13 @@ export class Solver {
   #setSubstep(h: number): void {
     this.#h = h;
     for (const cloth of this.#cloths) {
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h);
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h, cloth.model.scales);
       this.#setBend(cloth, h);
     }
   }
 
   #setBend({ model, fabric, bend, topology: t, inverseMasses }: ClothState, h: number): void {
-    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL);
+    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL, model.scales);
   }
 
   /** Lets keyed numbers of fabrics be as they are at a time in s. Bending is dear to set anew, so only when it has changed. */
@@ -373,10 +377,10 @@ export class Solver {
       const before = cloth.fabric;
       const now = cloth.model.fabricAt(time);
       cloth.fabric = now;
-      cloth.flat = flatTriangles(cloth.model.rest, now);
+      cloth.flat = flatTriangles(cloth.model.rest, now, cloth.model.scales);
       setFlatTriangles(this.#memory, cloth.membrane, cloth.flat);
       if (this.#h === 0) continue;
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h);
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h, cloth.model.scales);
       const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
       if (bends.some((name) => now[name] !== before[name])) this.#setBend(cloth, this.#h);
     }

@@ -1,7 +1,10 @@
 <script setup lang="ts">
-import { holdsOf, type Hold } from '@lumbra/core';
+import { formatQuantity, holdsOf, type Hold, type Quantity, type Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
+import FoldSection from '../../fields/FoldSection.vue';
+import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
+import { useNoticeStore } from '../../stores/notice';
 import { useSelectionStore } from '../../stores/selection';
 import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
@@ -12,7 +15,19 @@ import { useHoldActs } from './useHoldActs';
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { pin, tie, leash } = useHoldActs();
+const NEAR: Quantity = {
+  label: 'Within',
+  help: 'All points that are so near to the thing are tied, each to its nearest place.',
+  unit: 'mm',
+  min: 0.0005,
+  max: 10,
+  default: 0.02,
+  step: 0.001,
+};
+
+const { pin, tie, leash, pointsBy } = useHoldActs();
+const notice = useNoticeStore();
+const near = ref(NEAR.default);
 const chosenTarget = ref('');
 
 const cloth = computed(() => {
@@ -25,6 +40,14 @@ const targets = computed(() =>
   (document.shot?.things ?? []).filter((thing) => thing.id !== cloth.value?.id && 'shape' in thing),
 );
 const target = computed(() => targets.value.find(({ id }) => id === chosenTarget.value) ?? targets.value[0]);
+
+function tieNear(to: Thing): void {
+  const points = pointsBy(to, 'near', near.value);
+  if (points.length === 0)
+    return notice.say(`No point is within ${formatQuantity(near.value, 'mm')} mm of ${to.name}.`);
+  selection.setPoints(points);
+  tie(to);
+}
 
 function facts(hold: Hold): string {
   const count = `${hold.points.length} points`;
@@ -58,6 +81,24 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
           Leash
         </button>
       </div>
+      <FoldSection v-else-if="target" title="Tie what is near">
+        <label class="line">
+          <span>To</span>
+          <select
+            class="select"
+            aria-label="Tie what is near to"
+            :value="target.id"
+            @change="chosenTarget = ($event.target as HTMLSelectElement).value"
+            @keydown.stop
+          >
+            <option v-for="thing in targets" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
+          </select>
+        </label>
+        <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
+        <div class="choices indented">
+          <button type="button" class="choice" @click="tieNear(target)">Tie all within it</button>
+        </div>
+      </FoldSection>
       <div class="rule" />
       <div class="section">
         <h2 class="grow">Holds</h2>
@@ -121,6 +162,16 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
 }
 .facts {
   max-width: 132px;
+}
+.line {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding-left: 16px;
+  min-height: 28px;
+}
+.indented {
+  margin-left: 16px;
 }
 .show {
   display: flex;

@@ -2,6 +2,7 @@ import {
   createLeash,
   createPinSet,
   createTie,
+  forgetFabricMasks,
   holdsOf,
   insideMesh,
   nearestPlace,
@@ -111,6 +112,7 @@ export function useHoldActs() {
     change('Delete mask', (cloth) => {
       cloth.masks = cloth.masks.filter((mask) => mask.id !== id);
       for (const hold of holdsOf(cloth)) if (hold.mask === id) hold.mask = null;
+      forgetFabricMasks(cloth, (mask) => mask === id);
     });
     if (selection.maskId === id) selection.maskId = null;
   }
