@@ -86,6 +86,30 @@ await take('hold-evening');
 await page.getByRole('button', { name: 'Evening theme' }).click();
 await page.keyboard.press('Escape');
 await page.getByRole('link', { name: 'Lumbra' }).click();
+await page.getByRole('link', { name: 'Open Cabin curtain' }).click();
+await drawn(page);
+await bakeAll();
+await page.getByRole('textbox', { name: 'Current frame' }).fill('96');
+await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await station(page, 'Hold');
+await page.getByRole('button', { name: /^Tie to rider 4/ }).click();
+await take('hold-ties');
+await page.getByRole('textbox', { name: 'Current frame' }).fill('1');
+await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await page.getByRole('button', { name: 'Noise', exact: true }).first().click();
+await page.getByRole('button', { name: 'Paint', exact: true }).click();
+await page.mouse.move(640, 330);
+await page.mouse.down();
+await page.mouse.move(760, 420, { steps: 12 });
+await page.mouse.up();
+await page.getByRole('button', { name: 'Paint', exact: true }).scrollIntoViewIfNeeded();
+await take('hold-mask');
+for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
+await page.getByRole('textbox', { name: 'Current frame' }).fill('96');
+await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await station(page, 'Run');
+await page.waitForTimeout(1000);
+await page.getByRole('link', { name: 'Lumbra' }).click();
 await page.getByRole('link', { name: 'Open Crate cover' }).click();
 await drawn(page);
 await take('stage');
@@ -95,13 +119,11 @@ const loose = {
   positions: new Float32Array([...coil.positions, ...coil.positions.subarray(0, 30)]),
   triangles: coil.triangles,
 };
-await page
-  .getByTestId('mesh-file')
-  .setInputFiles({
-    name: 'rope coil.obj',
-    mimeType: 'model/obj',
-    buffer: Buffer.from(writeObj([{ name: 'Rope coil', mesh: loose }])),
-  });
+await page.getByTestId('mesh-file').setInputFiles({
+  name: 'rope coil.obj',
+  mimeType: 'model/obj',
+  buffer: Buffer.from(writeObj([{ name: 'Rope coil', mesh: loose }])),
+});
 await page.getByRole('button', { name: 'Bring it in' }).waitFor();
 await take('import');
 await page.getByRole('button', { name: 'Cancel' }).click();
@@ -138,6 +160,7 @@ await page.getByRole('link', { name: 'Lumbra' }).click();
 await take('home');
 await keepCard(page, 'nf010', 'NF010');
 await keepCard(page, 'nf020', 'NF020');
+await keepCard(page, 'nf030', 'NF030');
 await keepCard(page, 'nf050', 'NF050');
 await context.close();
 process.exit(0);

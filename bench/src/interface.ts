@@ -1,10 +1,10 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { writeGlb, type Mesh } from '@lumbra/core';
+import { createCloth, createShot, writeGlb, type Mesh } from '@lumbra/core';
 import { serve } from '@lumbra/server';
 import type { Page } from '@playwright/test';
-import { drawn, openBrowser, station } from '../../e2e/bench';
+import { drawn, openBrowser, openShotFile, station } from '../../e2e/bench';
 import { median, row } from './print';
 
 const ROUNDS = 20;
@@ -119,11 +119,54 @@ async function importing(page: Page, triangles: number): Promise<void> {
   );
 }
 
+/** Paints over a sheet of 40,000 points: how long the page works on one move of the pointer. */
+async function painting(page: Page): Promise<void> {
+  const cloth = createCloth({
+    name: 'Large',
+    shape: { kind: 'sheet', width: 2, height: 2, spacing: 0.01 },
+    position: [0, 0.2, 0],
+  });
+  const shot = createShot({
+    name: 'Large sheet',
+    things: [cloth],
+    camera: { position: [0, 3.5, 0.01], target: [0, 0, 0] },
+  });
+  await openShotFile(page, shot);
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Empty', exact: true }).click();
+  await page.getByRole('button', { name: 'Paint', exact: true }).click();
+  await page.waitForTimeout(1000);
+  await page.evaluate(() => {
+    const moves: number[] = ((window as unknown as { moves: number[] }).moves = []);
+    let start = 0;
+    window.addEventListener('pointermove', () => (start = performance.now()), { capture: true });
+    // After all that the page does in answer, its own microtasks among it.
+    window.addEventListener('pointermove', () => {
+      void Promise.resolve()
+        .then(() => undefined)
+        .then(() => moves.push(performance.now() - start));
+    });
+  });
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  await page.mouse.move(view.x + 200, view.y + 200);
+  await page.mouse.down();
+  for (let i = 0; i < 60; i++) await page.mouse.move(view.x + 200 + i * 4, view.y + 200 + (i % 20) * 6);
+  await page.mouse.up();
+  await page.waitForTimeout(1000);
+  const moves = await page.evaluate(() => (window as unknown as { moves: number[] }).moves);
+  const text =
+    moves.length > 0
+      ? `${median(moves).toFixed(1)} ms (worst ${Math.max(...moves).toFixed(1)})`
+      : 'below what is measured';
+  row('paint, 40,401 points, a move', text);
+}
+
 /** How long the page itself takes: undo and redo, and bringing large meshes in. Needs a built app. */
 export async function interfaceCost(): Promise<void> {
   const address = await serve({ port: 0 });
   const { context, page } = await openBrowser(address);
   await undoOnNf050(page);
   for (const triangles of [100_000, 500_000]) await importing(page, triangles);
+  await painting(page);
   await context.close();
 }

@@ -31,7 +31,7 @@ import type { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import type { ViewMode } from '../stores/selection';
 import { stretchColour } from './stretchColours';
 import { stitchMaterial } from './thingLayer';
-import { BODY_LAYER } from './visiblePoints';
+import { BODY_LAYER } from './depthPicture';
 import { printTexture, weaveTexture } from './weave';
 
 // On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.

@@ -35,7 +35,7 @@ import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
 import { Silhouette } from './silhouette';
 import { StitchLayer } from './stitchLayer';
 import { ThingLayer, warmUpParts } from './thingLayer';
-import { visiblePoints } from './visiblePoints';
+import { depthAt, depthPicture, placeInDepth, visiblePoints, type DepthPicture } from './depthPicture';
 
 interface Look {
   ground: string;
@@ -109,6 +109,7 @@ export class StageView {
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
   #selected: readonly string[] = [];
+  readonly #depthPictures = new Map<string | null, DepthPicture>();
   #pending = 0;
   #warm = false;
   #disposed = false;
@@ -125,7 +126,10 @@ export class StageView {
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.enableDamping = false;
     this.controls.zoomToCursor = true;
-    this.controls.addEventListener('change', () => this.invalidate());
+    this.controls.addEventListener('change', () => {
+      this.#moved();
+      this.invalidate();
+    });
     this.#key.castShadow = true;
     this.#key.shadow.mapSize.set(2048, 2048);
     this.#key.shadow.bias = -0.0012;
@@ -192,6 +196,7 @@ export class StageView {
     this.#renderer.setSize(width, height, false);
     this.camera.aspect = width / height;
     this.camera.updateProjectionMatrix();
+    this.#moved();
     this.invalidate();
   }
 
@@ -245,6 +250,7 @@ export class StageView {
   }
 
   setPositions(positions: ReadonlyMap<string, Float32Array>): void {
+    this.#moved();
     for (const [id, values] of positions) this.#cloths.get(id)?.setPositions(values);
     this.#fitShadow();
     this.invalidate();
@@ -252,6 +258,7 @@ export class StageView {
 
   /** Takes everything but cloth to where it is at a frame. */
   moveThings(shot: Shot, frame: number): void {
+    this.#moved();
     for (const thing of shot.things) this.#things.get(thing.id)?.update(shot, thing, frame);
     this.invalidate();
   }
@@ -408,8 +415,7 @@ export class StageView {
       if (test(places[point * 2]!, places[point * 2 + 1]!)) found.push(point);
     }
     if (hidden || found.length === 0) return found;
-    const seen = visiblePoints(this.#renderer, this.#scene, this.camera, layer.positions);
-    this.invalidate();
+    const seen = visiblePoints(this.#depths(), this.camera, layer.positions);
     return found.filter((point) => seen[point]);
   }
 
@@ -439,8 +445,31 @@ export class StageView {
 
   /** Where a place of the canvas is on a cloth, in m, when nothing else is before it. */
   placeOnCloth(cloth: string, x: number, y: number): Place | null {
-    const hit = this.#ray(x, y).intersectObjects(this.#bodies(), false)[0];
-    return hit?.object.userData['thing'] === cloth ? (hit.point.toArray() as Place) : null;
+    const only = this.#depths(cloth);
+    const depth = depthAt(only, x, y);
+    // Equal to within rounding where the cloth is what is seen.
+    if (depth === Infinity || depth > depthAt(this.#depths(), x, y) * 1.0001) return null;
+    return placeInDepth(only, this.camera, x, y, depth).toArray();
+  }
+
+  /** The picture of depths of everything, or of one cloth alone; drawn anew when something has moved. */
+  #depths(cloth: string | null = null): DepthPicture {
+    const known = this.#depthPictures.get(cloth);
+    if (known) return known;
+    const layers = [...this.#cloths, ...this.#things];
+    const shown = layers.map(([, { group }]) => group.visible);
+    if (cloth !== null) for (const [id, { group }] of layers) group.visible &&= id === cloth;
+    this.camera.updateMatrixWorld();
+    const picture = depthPicture(this.#renderer, this.#scene, this.camera);
+    layers.forEach(([, { group }], i) => (group.visible = shown[i]!));
+    this.#depthPictures.set(cloth, picture);
+    this.invalidate();
+    return picture;
+  }
+
+  /** Something has moved: pictures of depths are no longer true. */
+  #moved(): void {
+    this.#depthPictures.clear();
   }
 
   /** How many CSS pixels a metre is at a place. */

@@ -13,7 +13,7 @@ import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { poseObject } from './poseObject';
-import { BODY_LAYER } from './visiblePoints';
+import { BODY_LAYER } from './depthPicture';
 import { moveGeometry, outlineGeometry, solidGeometry } from './solidGeometry';
 
 const solidMaterial = (colour: string) => new MeshStandardMaterial({ color: colour, roughness: 0.85 });

@@ -31,13 +31,15 @@ const distance = new ShaderMaterial({
     void main() { gl_FragColor = vec4(away, 0.0, 0.0, 1.0); }`,
 });
 
-/** Which of some points, x y z in m, are seen by the camera and not hidden behind cloth or a thing; a byte a point. */
-export function visiblePoints(
-  renderer: WebGLRenderer,
-  scene: Scene,
-  camera: PerspectiveCamera,
-  positions: ArrayLike<number>,
-): Uint8Array {
+/** How far into the picture surfaces are, pixel by pixel from the lower left, in m; Infinity where there is none. */
+export interface DepthPicture {
+  width: number;
+  height: number;
+  depths: Float32Array;
+}
+
+/** Draws how far away cloth and things are. One drawing and reading back; to be kept while nothing moves. */
+export function depthPicture(renderer: WebGLRenderer, scene: Scene, camera: PerspectiveCamera): DepthPicture {
   const { clientWidth: width, clientHeight: height } = renderer.domElement;
   const target = new WebGLRenderTarget(width, height, {
     format: RGBAFormat,
@@ -62,7 +64,39 @@ export function visiblePoints(
   scene.background = background;
   renderer.shadowMap.enabled = shadows;
   target.dispose();
+  const depths = new Float32Array(width * height);
+  for (let pixel = 0; pixel < depths.length; pixel++) {
+    depths[pixel] = pixels[pixel * 4 + 3]! > 0 ? pixels[pixel * 4]! : Infinity;
+  }
+  return { width, height, depths };
+}
 
+/** How far into the picture the surface is at a place of the canvas, x and y in CSS pixels. */
+export function depthAt({ width, height, depths }: DepthPicture, x: number, y: number): number {
+  const [column, row] = [Math.floor(x), height - 1 - Math.floor(y)];
+  return column < 0 || row < 0 || column >= width || row >= height ? Infinity : depths[row * width + column]!;
+}
+
+/** The place in the world, in m, that is so far into the picture at a place of the canvas. */
+export function placeInDepth(
+  { width, height }: DepthPicture,
+  camera: PerspectiveCamera,
+  x: number,
+  y: number,
+  depth: number,
+): Vector3 {
+  const half = Math.tan((camera.fov * Math.PI) / 360) * depth;
+  const place = new Vector3(((x / width) * 2 - 1) * half * camera.aspect, (1 - (y / height) * 2) * half, -depth);
+  return place.applyMatrix4(camera.matrixWorld);
+}
+
+/** Which of some points, x y z in m, are seen by the camera and not hidden behind cloth or a thing; a byte a point. */
+export function visiblePoints(
+  picture: DepthPicture,
+  camera: PerspectiveCamera,
+  positions: ArrayLike<number>,
+): Uint8Array {
+  const { width, height, depths } = picture;
   const seen = new Uint8Array(positions.length / 3);
   const at = new Vector3();
   const inView = new Vector3();
@@ -77,9 +111,7 @@ export function visiblePoints(
     let farthest = 0;
     for (let dy = -1; dy <= 1; dy++) {
       for (let dx = -1; dx <= 1; dx++) {
-        const pixel = ((y + dy) * width + x + dx) * 4;
-        const surface = pixels[pixel + 3]! > 0 ? pixels[pixel]! : Infinity;
-        farthest = Math.max(farthest, surface);
+        farthest = Math.max(farthest, depths[(y + dy) * width + x + dx]!);
       }
     }
     if (away <= farthest + BIAS.metres + BIAS.share * away) seen[point] = 1;
