@@ -130,11 +130,11 @@ test('points are selected by click, lasso and stretch, without those that are hi
   await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Points' }).click();
   const middle = { x: w / 2, y: h / 2 - 40 };
   await page.getByTestId('viewport').click({ position: middle });
-  await expect(count).toHaveText('1 points');
+  await expect(count).toHaveText('1 point');
   await page.getByTestId('viewport').click({ position: { x: middle.x + 60, y: middle.y }, modifiers: ['Shift'] });
   await expect(count).toHaveText('2 points');
   await page.getByTestId('viewport').click({ position: middle, modifiers: ['Alt'] });
-  await expect(count).toHaveText('1 points');
+  await expect(count).toHaveText('1 point');
 
   // The upper border between two clicks near its corners.
   await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Stretch' }).click();

@@ -1,5 +1,5 @@
 import { FlagTriangleRight, Grid3x3, PackageCheck, Pin, Play, Shapes } from '@lucide/vue';
-import type { Shot } from '@lumbra/core';
+import { holdsOf, type Shot } from '@lumbra/core';
 import { defineAsyncComponent, type Component } from 'vue';
 import type { StationId } from '../stores/selection';
 
@@ -34,7 +34,7 @@ export const STATIONS: {
     icon: Pin,
     panel: defineAsyncComponent(() => import('../stations/hold/HoldStation.vue')),
     knot: (shot) =>
-      shot.things.some((thing) => thing.role === 'cloth' && thing.pinSets.length > 0) ? 'used' : 'empty',
+      shot.things.some((thing) => thing.role === 'cloth' && holdsOf(thing).length > 0) ? 'used' : 'empty',
   },
   {
     id: 'air',

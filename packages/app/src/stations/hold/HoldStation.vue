@@ -50,7 +50,7 @@ function tieNear(to: Thing): void {
 }
 
 function facts(hold: Hold): string {
-  const count = `${hold.points.length} points`;
+  const count = hold.points.length === 1 ? '1 point' : `${hold.points.length} points`;
   const nameOf = (id: string) => document.shot?.things.find((thing) => thing.id === id)?.name ?? 'something deleted';
   if ('to' in hold) return `${count} to ${nameOf(hold.to)}`;
   if (!('gather' in hold)) return `${count}, leash`;

@@ -80,7 +80,9 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
 <template>
   <div class="section">
     <h2 class="grow">Select on {{ cloth.name }}</h2>
-    <span class="small" data-testid="selected-count">{{ selection.points.length }} points</span>
+    <span class="small" data-testid="selected-count"
+      >{{ selection.points.length }} {{ selection.points.length === 1 ? 'point' : 'points' }}</span
+    >
     <button
       v-if="selection.pointsBefore.length"
       type="button"
