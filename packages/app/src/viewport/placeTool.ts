@@ -50,10 +50,6 @@ export class PlaceTool {
     return this.#controls.axis !== null || this.#controls.dragging;
   }
 
-  get dragging(): boolean {
-    return this.#controls.dragging;
-  }
-
   setColours(x: string, y: string, z: string, active: string): void {
     this.#controls.setColors(x, y, z, active);
   }

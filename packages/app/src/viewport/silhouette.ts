@@ -1,8 +1,5 @@
 import { DoubleSide, Mesh, MeshBasicMaterial, Shape, ShapeGeometry, type Camera } from 'three';
 
-/** Height of the standing figure, in m. */
-export const SILHOUETTE_HEIGHT = 1.75;
-
 /** A flat standing figure of 1.75 m, for scale; it turns to the camera about its own height. */
 export class Silhouette {
   readonly object: Mesh;

@@ -287,10 +287,6 @@ export class StageView {
     return this.#tool.engaged;
   }
 
-  get toolDragging(): boolean {
-    return this.#tool.dragging;
-  }
-
   /** Lets the handles keep to whole steps. */
   setSteps(on: boolean): void {
     this.#tool.setSteps(on);

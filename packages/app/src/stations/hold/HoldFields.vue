@@ -4,6 +4,7 @@ import { Trash2 } from '@lucide/vue';
 import { computed } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
+import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
 import { useHoldActs } from './useHoldActs';
@@ -36,7 +37,6 @@ const moved = computed(() => {
     ? 'set'
     : 'as it starts';
 });
-const value = (event: Event) => (event.target as HTMLSelectElement).value;
 
 function rename(event: Event): void {
   const input = event.target as HTMLInputElement;
@@ -77,35 +77,22 @@ function rename(event: Event): void {
     label="Leash"
     :subject="hold.name"
   />
-  <label class="line">
-    <span>{{ kind === 'leash' ? 'Distance scaled by' : 'Scaled by' }}</span>
-    <select
-      class="select"
-      aria-label="Mask"
-      :value="hold.mask ?? ''"
-      @change="changeHold(hold, 'mask', (found) => (found.mask = value($event) || null))"
-      @keydown.stop
-    >
-      <option value="">no mask</option>
-      <option v-for="mask in cloth.masks" :key="mask.id" :value="mask.id">{{ mask.name }}</option>
-    </select>
-  </label>
+  <PickLine
+    :label="kind === 'leash' ? 'Distance scaled by' : 'Scaled by'"
+    name="Mask"
+    none="no mask"
+    :model-value="hold.mask ?? ''"
+    :options="cloth.masks"
+    @pick="(id) => changeHold(hold, 'mask', (found) => (found.mask = id || null))"
+  />
   <template v-if="'gather' in hold">
-    <label class="line">
-      <span>Follows</span>
-      <select
-        class="select"
-        aria-label="Follows"
-        :value="hold.rides ?? ''"
-        @change="
-          changeHold(hold, 'what it follows', (found) => 'rides' in found && (found.rides = value($event) || null))
-        "
-        @keydown.stop
-      >
-        <option value="">nothing, it stays</option>
-        <option v-for="thing in others" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
-      </select>
-    </label>
+    <PickLine
+      label="Follows"
+      none="nothing, it stays"
+      :model-value="hold.rides ?? ''"
+      :options="others"
+      @pick="(id) => changeHold(hold, 'what it follows', (found) => 'rides' in found && (found.rides = id || null))"
+    />
     <div class="choices" role="group" aria-label="Handles">
       <button
         v-for="one in HANDLES"
@@ -133,18 +120,12 @@ function rename(event: Event): void {
     </FoldSection>
   </template>
   <template v-if="'to' in hold">
-    <label class="line">
-      <span>Tied to</span>
-      <select
-        class="select"
-        aria-label="Tied to"
-        :value="hold.to"
-        @change="changeHold(hold, 'what it is tied to', (found) => 'to' in found && (found.to = value($event)))"
-        @keydown.stop
-      >
-        <option v-for="thing in surfaces" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
-      </select>
-    </label>
+    <PickLine
+      label="Tied to"
+      :model-value="hold.to"
+      :options="surfaces"
+      @pick="(id) => changeHold(hold, 'what it is tied to', (found) => 'to' in found && (found.to = id))"
+    />
     <label class="line check">
       <input
         type="checkbox"
@@ -183,10 +164,6 @@ function rename(event: Event): void {
   padding-left: 16px;
   min-height: 28px;
   margin-top: 4px;
-}
-.line .select {
-  max-width: 150px;
-  min-width: 0;
 }
 .check {
   justify-content: flex-start;

@@ -2,6 +2,7 @@
 import { formatQuantity, holdsOf, type Hold, type Quantity, type Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
+import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useNoticeStore } from '../../stores/notice';
@@ -82,18 +83,13 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
         </button>
       </div>
       <FoldSection v-else-if="target" title="Tie what is near">
-        <label class="line">
-          <span>To</span>
-          <select
-            class="select"
-            aria-label="Tie what is near to"
-            :value="target.id"
-            @change="chosenTarget = ($event.target as HTMLSelectElement).value"
-            @keydown.stop
-          >
-            <option v-for="thing in targets" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
-          </select>
-        </label>
+        <PickLine
+          label="To"
+          name="Tie what is near to"
+          :model-value="target.id"
+          :options="targets"
+          @pick="chosenTarget = $event"
+        />
         <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
         <div class="choices indented">
           <button type="button" class="choice" @click="tieNear(target)">Tie all within it</button>
@@ -162,13 +158,6 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
 }
 .facts {
   max-width: 132px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  padding-left: 16px;
-  min-height: 28px;
 }
 .indented {
   margin-left: 16px;

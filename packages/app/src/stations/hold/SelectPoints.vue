@@ -15,6 +15,7 @@ import { Lasso, MousePointer2, Spline, SquareDashed, Undo2, X } from '@lucide/vu
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
+import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore, type Tool } from '../../stores/selection';
@@ -174,18 +175,7 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     >
   </div>
   <FoldSection v-if="others.length" title="By a thing">
-    <label class="line">
-      <span>Thing</span>
-      <select
-        class="select"
-        aria-label="Select by"
-        :value="other?.id"
-        @change="chosen = ($event.target as HTMLSelectElement).value"
-        @keydown.stop
-      >
-        <option v-for="thing in others" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
-      </select>
-    </label>
+    <PickLine label="Thing" name="Select by" :model-value="other?.id ?? ''" :options="others" @pick="chosen = $event" />
     <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
     <div class="choices indented">
       <button type="button" class="choice" @click="by('near')">Within</button>
@@ -218,14 +208,6 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
   display: flex;
   align-items: center;
   gap: 4px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
 }
 .indented {
   margin-left: 16px;

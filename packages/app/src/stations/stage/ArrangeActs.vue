@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
+import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
 import { useStageActs, type Alignment } from './useStageActs';
@@ -31,13 +32,6 @@ const target = computed(
     others.value.find(({ id }) => id === selection.others.at(-1)) ??
     others.value[0],
 );
-
-function setRide(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  ride([props.thing.id], select.value || null);
-  // A refusal leaves what was.
-  select.value = props.thing.parent ?? '';
-}
 </script>
 
 <template>
@@ -48,18 +42,7 @@ function setRide(event: Event): void {
     </button>
   </div>
   <template v-if="target">
-    <label class="line">
-      <span>Align to</span>
-      <select
-        class="select"
-        aria-label="Align to"
-        :value="target.id"
-        @change="chosen = ($event.target as HTMLSelectElement).value"
-        @keydown.stop
-      >
-        <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
-      </select>
-    </label>
+    <PickLine label="Align to" :model-value="target.id" :options="others" @pick="chosen = $event" />
     <div class="choices indented">
       <button
         v-for="how in ALIGNMENTS"
@@ -71,13 +54,13 @@ function setRide(event: Event): void {
         {{ how.label }}
       </button>
     </div>
-    <label class="line">
-      <span>Rides</span>
-      <select class="select" aria-label="Rides" :value="thing.parent ?? ''" @change="setRide" @keydown.stop>
-        <option value="">nothing</option>
-        <option v-for="other in others" :key="other.id" :value="other.id">{{ other.name }}</option>
-      </select>
-    </label>
+    <PickLine
+      label="Rides"
+      none="nothing"
+      :model-value="thing.parent ?? ''"
+      :options="others"
+      @pick="(id) => ride([thing.id], id || null)"
+    />
     <p v-if="thing.parent && thing.role === 'cloth'" class="small note">
       Cloth rides to its start; from then on the run moves it.
     </p>
@@ -86,19 +69,6 @@ function setRide(event: Event): void {
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
-}
-.line .select {
-  max-width: 160px;
-  min-width: 0;
-}
 .indented {
   margin-left: 16px;
 }

@@ -260,7 +260,7 @@ export function useStageActs() {
       keys: [],
       ...(rides && { parent: thing.id, position: [0, 0, 0], rotation: [0, 0, 0] }),
       ...('motion' in thing && { motion: null }),
-      ...('pinSets' in thing && { pinSets: [], start: null }),
+      ...('pinSets' in thing && { pinSets: [], ties: [], leashes: [], start: null }),
     } as Thing;
     if (
       document.edit(
