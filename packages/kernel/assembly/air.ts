@@ -2,12 +2,13 @@
 // parts; each meets a force 1/2 rho A c |u| u_part. The normal part gives both drag and lift on a slanted sheet.
 // The force is taken implicitly, so that no interval, however long, reverses the relative motion.
 //
-// A triangle takes 16 bytes: 3 byte offsets, f32 mass of the triangle in kg.
-export const AIR_BYTES: i32 = 16;
+// A triangle takes 32 bytes: 3 byte offsets, f32 mass of the triangle in kg; f32 shares of drag across, drag along and pressure
+// that masks leave it, one unused.
+const AIR_BYTES: usize = 32;
 
 /**
  * Adds the acceleration by air to `acceleration` (m/s^2).
- * windX, windY, windZ in m/s; density in kg/m^3; `across` and `along` are drag coefficients of the sheet;
+ * windX, windY, windZ in m/s; density in kg/m^3; `fullAcross` and `fullAlong` are drag coefficients of the sheet;
  * interval in s is how long the acceleration will act.
  */
 export function addAir(
@@ -20,18 +21,20 @@ export function addAir(
   windY: f32,
   windZ: f32,
   density: f32,
-  across: f32,
-  along: f32,
+  fullAcross: f32,
+  fullAlong: f32,
   interval: f32,
 ): void {
   const third = f32x4.splat(<f32>(1.0 / 3.0));
   const wind = f32x4(windX, windY, windZ, 0);
   let g = triangles;
-  for (let n = 0; n < count; n++, g += 16) {
+  for (let n = 0; n < count; n++, g += AIR_BYTES) {
     const i0 = <usize>load<u32>(g, 0),
       i1 = <usize>load<u32>(g, 4),
       i2 = <usize>load<u32>(g, 8);
     const mass = load<f32>(g, 12);
+    const across = fullAcross * load<f32>(g, 16),
+      along = fullAlong * load<f32>(g, 20);
     const u = f32x4.sub(
       f32x4.mul(
         f32x4.add(
@@ -90,7 +93,7 @@ export function addPressure(
   pressure: f32,
 ): void {
   let g = triangles;
-  for (let n = 0; n < count; n++, g += 16) {
+  for (let n = 0; n < count; n++, g += AIR_BYTES) {
     const i0 = <usize>load<u32>(g, 0),
       i1 = <usize>load<u32>(g, 4),
       i2 = <usize>load<u32>(g, 8);
@@ -102,7 +105,7 @@ export function addPressure(
       f32x4.mul(v128.shuffle<f32>(a, a, 1, 2, 0, 3), v128.shuffle<f32>(b, b, 2, 0, 1, 3)),
       f32x4.mul(v128.shuffle<f32>(a, a, 2, 0, 1, 3), v128.shuffle<f32>(b, b, 1, 2, 0, 3)),
     );
-    const force = f32x4.replace_lane(f32x4.mul(turned, f32x4.splat(pressure / 6)), 3, 0);
+    const force = f32x4.replace_lane(f32x4.mul(turned, f32x4.splat((pressure * load<f32>(g, 24)) / 6)), 3, 0);
     addTo(acceleration + i0, force, load<f32>(points + i0, 12));
     addTo(acceleration + i1, force, load<f32>(points + i1, 12));
     addTo(acceleration + i2, force, load<f32>(points + i2, 12));

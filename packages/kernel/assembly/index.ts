@@ -7,14 +7,11 @@ export { solveBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
 export { carryPoints, solveHolds, solveTies } from './hold';
 export { addAir, addPressure } from './air';
-export {
-  gatherContacts,
-  nearContacts,
-  solveContacts,
-  throwBack,
-  deepestContact,
-  deepestCoordinate,
-} from './contact';
+export { gatherContacts } from './contact/gather';
+export { nearContacts } from './contact/near';
+export { solveContacts } from './contact/solve';
+export { throwBack } from './contact/throwBack';
+export { deepestContact, deepestCoordinate } from './contact/deepest';
 export { deformMesh } from './meshDistance';
 export { setLayerData } from './layers/data';
 export { makePlan, listEscaped } from './layers/trust';

@@ -1,7 +1,7 @@
 import { length } from '../math/vector';
 import { meshBounds, size } from '../mesh/bounds';
 import { formatQuantity } from '../quantity/units';
-import { motionPoints } from '../run/colliderModel';
+import { motionPoints } from '../run/motionPoints';
 import { startFrame, substepsOf } from '../run/compile';
 import { isMoved, poseAt } from '../shot/placement';
 import type { Collider, Shot } from '../shot/schema';

@@ -1,5 +1,5 @@
 import { pointCount } from '../mesh/mesh';
-import { forgetFabricMasks, holdsOf, removeHold } from '../shot/holds';
+import { forgetMasks, holdsOf, removeHold, removeMask } from '../shot/holds';
 import type { PinSet } from '../shot/holdSchemas';
 import { readMask } from '../shot/masks';
 import type { Cloth } from '../shot/schema';
@@ -9,6 +9,8 @@ import type { Check, CheckFinding } from './check';
 /** Points nearer together than this share of their width crush the cloth between them; it is mended to that one. */
 const LEAST_GATHER = 0.02;
 const SPREAD = 0.1;
+
+const isGone = (cloth: Cloth, id: string) => !cloth.masks.some((mask) => mask.id === id);
 
 const gatherTracks = (cloth: Cloth, { id }: { id: string }) =>
   cloth.keys.filter(({ number }) => number.startsWith(`hold:${id}.gather.`));
@@ -39,7 +41,8 @@ export const lostHolds: Check = {
               say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Delete the tie', { remove: at });
             else say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Let it stay', { stay: at });
           }
-          if (hold.mask !== null && !cloth.masks.some(({ id }) => id === hold.mask)) {
+          const masks = [hold.mask, 'standOffMask' in hold ? hold.standOffMask : null];
+          if (masks.some((mask) => mask !== null && isGone(cloth, mask))) {
             say(`${hold.name} of ${cloth.name} has a mask that was deleted.`, 'Hold without a mask', { unmask: at });
           }
           if (hold.points.length === 0)
@@ -56,12 +59,12 @@ export const lostHolds: Check = {
             );
           }
         });
-        const unscaled = Object.values(cloth.fabricMasks).filter((id) => !cloth.masks.some((mask) => mask.id === id));
+        const unscaled = Object.values(cloth.fabricMasks).filter((id) => isGone(cloth, id));
         if (unscaled.length > 0) {
           say(`Numbers of the fabric of ${cloth.name} have a mask that was deleted.`, 'Scale nothing', { fabric: 1 });
         }
         cloth.masks.forEach((mask, at) => {
-          if (readMask(mask).length !== count) {
+          if (!mask.ramp && readMask(mask).length !== count) {
             say(`The mask ${mask.name} of ${cloth.name} was made for another mesh.`, 'Delete it', { mask: at }, false);
           }
         });
@@ -76,8 +79,7 @@ export const lostHolds: Check = {
       if (removed) removeHold(draft, cloth.id, removed.id);
       const staying = hold('stay');
       if (staying && 'rides' in staying) staying.rides = null;
-      const unmasked = hold('unmask');
-      if (unmasked) unmasked.mask = null;
+      if (hold('unmask') || numbers['fabric'] !== undefined) forgetMasks(cloth, (id) => isGone(cloth, id));
       const spread = hold('spread');
       if (spread && 'gather' in spread) {
         spread.gather = spread.gather.map((share) => Math.max(SPREAD, share)) as typeof spread.gather;
@@ -85,12 +87,8 @@ export const lostHolds: Check = {
           for (const knot of track.knots) knot.value = Math.max(SPREAD, knot.value);
         }
       }
-      if (numbers['fabric'] !== undefined)
-        forgetFabricMasks(cloth, (id) => !cloth.masks.some((mask) => mask.id === id));
-      if (numbers['mask'] === undefined) return;
-      const [mask] = cloth.masks.splice(numbers['mask'], 1);
-      for (const other of holdsOf(cloth)) if (other.mask === mask?.id) other.mask = null;
-      forgetFabricMasks(cloth, (id) => id === mask?.id);
+      const mask = cloth.masks[numbers['mask'] ?? -1];
+      if (mask) removeMask(cloth, mask.id);
     },
   }),
 };

@@ -1,17 +1,9 @@
-/** The numbers of a fabric that a mask can scale place by place. */
-export const SCALED_NUMBERS = [
-  'weight',
-  'stretchWarp',
-  'stretchWeft',
-  'shear',
-  'bendWarp',
-  'bendWeft',
-  'damping',
-  'restWarp',
-  'restWeft',
-] as const;
+import { fabricSchema, type FabricNumber } from './fabric';
 
-export type ScaledNumber = (typeof SCALED_NUMBERS)[number];
+/** The numbers of a fabric that a mask can scale place by place: all of them. */
+export const SCALED_NUMBERS = Object.keys(fabricSchema.shape) as [FabricNumber, ...FabricNumber[]];
+
+export type ScaledNumber = FabricNumber;
 
 /** By how much numbers of a fabric are scaled face by face, 0 to 1; those that are missing are not. */
 export type FaceScales = Partial<Record<ScaledNumber, Float32Array>>;
@@ -22,12 +14,24 @@ const LEAST: Partial<Record<ScaledNumber, number>> = {
   stretchWarp: 0.002,
   stretchWeft: 0.002,
   shear: 0.002,
+  thickness: 0.1,
+  squeeze: 0.01,
 };
 
 /** How much of a number a face has. */
 export function scaleOf(scales: FaceScales | undefined, name: ScaledNumber, face: number): number {
   const scale = scales?.[name]?.[face];
   return scale === undefined ? 1 : Math.max(LEAST[name] ?? 0, scale);
+}
+
+/** The least that a number is scaled to anywhere. */
+export function leastScale(scales: FaceScales | undefined, name: ScaledNumber): number {
+  const given = scales?.[name];
+  if (!given) return 1;
+  return Math.max(
+    LEAST[name] ?? 0,
+    given.reduce((least, scale) => Math.min(least, scale), 1),
+  );
 }
 
 /** A rest size at a face: a mask scales how far it is from 100 %. */

@@ -1,13 +1,13 @@
 import { composePoses, type Pose } from '../math/pose';
 import { coarseHull } from '../mesh/fit/coarseHull';
 import { fitBall, fitBox, fitCapsule, fitCylinder } from '../mesh/fit/fitShapes';
-import { movedPoints } from '../mesh/movedPoints';
 import type { Mesh } from '../mesh/mesh';
 import { valueAt } from '../shot/keys';
 import { isMoved, poseAt } from '../shot/placement';
 import type { Collider, Shot, StandIn, ThingMotion } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { ColliderModel, Touch } from '../solver/model';
+import { motionPoints } from './motionPoints';
 import { requireSound } from './sound';
 
 /** A frame at a time in s since the start of the run. */
@@ -91,13 +91,6 @@ function movingBody(
   const at = (frameNow: number) => motionPoints(mesh, motion, frameRate, frameNow);
   if (!frameAt) return { kind: 'mesh', mesh: { ...mesh, positions: at(frame) } };
   return { kind: 'mesh', mesh, pointsAt: (time) => at(frameAt(time)) };
-}
-
-/** The points of a mesh at a frame of its imported animation, x y z in m around its origin; as imported without one. */
-export function motionPoints(mesh: Mesh, motion: ThingMotion | null, frameRate: number, frame: number): Float32Array {
-  const clip = motion && mesh.motion?.clips.find(({ name }) => name === motion.clip);
-  if (!clip) return mesh.positions;
-  return movedPoints(mesh, clip, (frame - motion.start) / frameRate, motion.repeat);
 }
 
 const fitted = new WeakMap<Mesh, Map<StandIn, ColliderBody>>();

@@ -4,14 +4,16 @@ import { faceAreas } from '../mesh/faceAreas';
 import { pointCount, type Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
 import { setConstant, valueAt } from '../shot/keys';
+import { isMaskKeyed } from '../shot/maskValues';
 import { poseAt } from '../shot/placement';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Collider, Shot } from '../shot/schema';
-import type { ClothModel, Model } from '../solver/model';
+import type { ClothModel, LooseNumbers, Model } from '../solver/model';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
-import { holdModels, stillPins } from './holdModels';
+import { holdModels, stillPins, type HoldContext } from './holdModels';
 import { faceScales } from './faceScales';
+import { motionPoints } from './motionPoints';
 import { CompileError, requireSound } from './sound';
 import { gustFactor, windAtFrame } from './wind';
 
@@ -38,12 +40,18 @@ export function startFrame(shot: Shot): number {
   return shot.firstFrame - shot.preRoll;
 }
 
+/** Where the animation that came with a cloth's mesh, and what the cloth rides, put its points at a frame, x y z in m in the world. */
+export function animatedPositions(shot: Shot, cloth: Cloth, assets: Assets, frame: number): Float32Array {
+  const mesh = shapeMesh(cloth.shape, assets);
+  const positions = motionPoints(mesh, cloth.motion, shot.frameRate, frame);
+  return placeBy({ ...mesh, positions }, poseAt(shot, cloth, frame)).positions;
+}
+
 /** Where a cloth's points are when the run starts, x y z in metres in the world. */
 export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame = startFrame(shot)): Float32Array {
-  const cut = placedMesh(shot, cloth, assets, frame);
-  if (cloth.start === null) return cut.positions;
+  if (cloth.start === null) return animatedPositions(shot, cloth, assets, frame);
   const pose = assets.get(cloth.start);
-  if (!pose || pointCount(pose) !== pointCount(cut)) {
+  if (!pose || pointCount(pose) !== pointCount(shapeMesh(cloth.shape, assets))) {
     throw new CompileError(
       `“${cloth.name}” starts from a settled pose that does not fit its mesh any more. Settle it again, or start it flat.`,
     );
@@ -100,8 +108,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
   if (holding.some(({ points }) => points.some((point) => point >= count))) {
     throw new CompileError(`“${cloth.name}” is held at points that its mesh no longer has. Hold it again.`);
   }
-  const startOf = (other: Cloth) => startPositions(shot, other, assets, frame);
-  const { holds, ties } = holdModels(cloth, { shot, assets, frame, frameAt, startOf });
+  const { holds, ties } = holdModels(cloth, holdContext(shot, assets, frame, frameAt));
   const keyed = cloth.keys.some(({ number }) => number.startsWith('fabric.'));
   return {
     id: cloth.id,
@@ -109,14 +116,39 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     positions: startPositions(shot, cloth, assets, frame),
     fabric: keyed ? fabricAtFrame(cloth, frame) : cloth.fabric,
     ...(keyed && frameAt && { fabricAt: (time: number) => fabricAtFrame(cloth, frameAt(time)) }),
-    ...(keyed && { slackest: slackestRest(cloth) }),
-    ...(Object.keys(cloth.fabricMasks).length > 0 && { scales: faceScales(cloth, assets) }),
+    ...(keyed && { loosest: loosest(cloth) }),
+    ...masked(cloth, assets, frame, frameAt),
     held: stillPins(cloth),
     ...(holds.length > 0 && { holds }),
     ...(ties.length > 0 && { ties }),
     load: loadAcceleration(shot, cloth),
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
+  };
+}
+
+/** What holds need to know of the shot. */
+export function holdContext(shot: Shot, assets: Assets, frame: number, frameAt: FrameAt | null): HoldContext {
+  return {
+    ...{ shot, assets, frame, frameAt },
+    startOf: (cloth) => startPositions(shot, cloth, assets, frame),
+    incomingOf: (cloth, at) => animatedPositions(shot, cloth, assets, at),
+  };
+}
+
+/** How masks scale the fabric of a cloth, and how that changes where their phase is keyed. */
+function masked(
+  cloth: Cloth,
+  assets: Assets,
+  frame: number,
+  frameAt: FrameAt | null,
+): Pick<ClothModel, 'scales' | 'scalesAt'> {
+  const used = new Set(Object.values(cloth.fabricMasks));
+  if (used.size === 0) return {};
+  const travels = cloth.masks.some((mask) => used.has(mask.id) && isMaskKeyed(cloth, mask));
+  return {
+    scales: faceScales(cloth, assets, frame),
+    ...(travels && frameAt && { scalesAt: (time: number) => faceScales(cloth, assets, frameAt(time)) }),
   };
 }
 
@@ -129,13 +161,18 @@ function fabricAtFrame(cloth: Cloth, frame: number): Fabric {
   return owner.fabric;
 }
 
-/** The largest rest sizes along warp and weft that the keys of a cloth give; easing never leaves the range of its knots. */
-function slackestRest(cloth: Cloth): [number, number] {
-  const most = (name: 'restWarp' | 'restWeft') => {
+/** The largest rest sizes and the least stretch that the keys of a cloth give; easing never leaves the range of its knots. */
+function loosest(cloth: Cloth): LooseNumbers {
+  const extreme = (name: keyof LooseNumbers, of: (...values: number[]) => number) => {
     const track = cloth.keys.find(({ number }) => number === `fabric.${name}`);
-    return track ? Math.max(...track.knots.map(({ value }) => value)) : cloth.fabric[name];
+    return track ? of(...track.knots.map(({ value }) => value)) : cloth.fabric[name];
   };
-  return [most('restWarp'), most('restWeft')];
+  return {
+    restWarp: extreme('restWarp', Math.max),
+    restWeft: extreme('restWeft', Math.max),
+    stretchWarp: extreme('stretchWarp', Math.min),
+    stretchWeft: extreme('stretchWeft', Math.min),
+  };
 }
 
 /**

@@ -7,12 +7,13 @@ import { placeBy } from '../mesh/place';
 import type { Leash, PinSet, Tie } from '../shot/holdSchemas';
 import { holdNumber } from '../shot/keyable';
 import { trackOf, valueAt } from '../shot/keys';
-import { readMask } from '../shot/masks';
+import { isMaskKeyed, maskValues } from '../shot/maskValues';
 import { carrierPose, poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { HoldModel, TieModel } from '../solver/model';
-import { motionPoints, type FrameAt } from './colliderModel';
+import type { FrameAt } from './colliderModel';
+import { motionPoints } from './motionPoints';
 import { CompileError } from './sound';
 
 // What holds a cloth, as the solver takes it: pins that stay are points that do not move; all else are places that points are
@@ -26,6 +27,8 @@ export interface HoldContext {
   frameAt: FrameAt | null;
   /** Where the points of a cloth start, x y z in m. */
   startOf: (cloth: Cloth) => Float32Array;
+  /** Where the animation that came with a cloth, and what it rides, put its points at a frame. */
+  incomingOf: (cloth: Cloth, frame: number) => Float32Array;
 }
 
 /** Points that do not move and never give: of pin sets at full strength that neither ride nor are moved. */
@@ -82,24 +85,35 @@ function strengths(
   { id, points, mask }: PinSet | Tie,
   context: HoldContext,
 ): Pick<HoldModel, 'strengthsAt' | 'carries'> {
-  const scale = maskScale(cloth, mask, points);
+  const scale = maskScale(cloth, mask, points, context);
   const strengthAt = numberAt(cloth, id, 'strength', context);
   const keyed = trackOf(cloth, holdNumber(id, 'strength')) !== undefined;
   return {
     strengthsAt: (time) => {
       const strength = strengthAt(time);
-      return scale.map((value) => value * strength);
+      return scale.at(time).map((value) => value * strength);
     },
-    carries: !keyed && strengthAt(0) === 1 && scale.every((value) => value === 1),
+    carries: !keyed && !scale.changes && strengthAt(0) === 1 && scale.at(0).every((value) => value === 1),
   };
 }
 
-/** Per point of a hold, 0 to 1; a mask that is missing scales nothing. */
-function maskScale(cloth: Cloth, id: string | null, points: readonly number[]): Float32Array {
+/** Per point of a hold, 0 to 1 at a time in s; a mask that is missing scales nothing. */
+function maskScale(
+  cloth: Cloth,
+  id: string | null,
+  points: readonly number[],
+  { assets, frame, frameAt }: HoldContext,
+): { at: (time: number) => Float32Array; changes: boolean } {
   const mask = cloth.masks.find((candidate) => candidate.id === id);
-  if (!mask) return new Float32Array(points.length).fill(1);
-  const values = readMask(mask);
-  return Float32Array.from(points, (point) => (values[point] ?? 255) / 255);
+  const mesh = shapeMesh(cloth.shape, assets);
+  const find = (when: number) => {
+    if (!mask) return new Float32Array(points.length).fill(1);
+    const values = maskValues(cloth, mask, mesh, when);
+    return Float32Array.from(points, (point) => values[point]!);
+  };
+  if (mask && frameAt && isMaskKeyed(cloth, mask)) return { at: (time) => find(frameAt(time)), changes: true };
+  const constant = find(frame);
+  return { at: () => constant, changes: false };
 }
 
 const at = (positions: ArrayLike<number>, point: number): Vector3 => [
@@ -121,21 +135,58 @@ export interface PinSetPose {
 /** @throws CompileError when what it rides is gone */
 export function pinSetPose(cloth: Cloth, set: PinSet, context: HoldContext): (time: number) => PinSetPose {
   const { shot, frame, frameAt } = context;
-  const middle = middleOf(set.points, context.startOf(cloth));
-  const carrier = set.rides === null ? null : thingOf(context, set.rides, cloth);
+  const base = basePlaces(cloth, set, context);
+  const first = middleOf(base(0));
+  const own = set.rides === cloth.id;
+  const carrier = set.rides === null || own ? null : thingOf(context, set.rides, cloth);
   const carriedBack = carrier ? invertPose(poseAt(shot, carrier, frame)) : STILL;
   const [moveAt, turnAt] = ['move', 'turn'].map((what) => vectorAt(cloth, set.id, what, context));
   return (time) => {
     const carried = carrier ? composePoses(poseAt(shot, carrier, frameAt?.(time) ?? frame), carriedBack) : STILL;
+    const middle = own ? middleOf(base(time)) : first;
     const move = moveAt!(time);
     const center: Vector3 = [middle[0] + move[0], middle[1] + move[1], middle[2] + move[2]];
     return { pose: composePoses(carried, poseOf(center, turnAt!(time))), carried, middle };
   };
 }
 
-function middleOf(points: readonly number[], positions: ArrayLike<number>): Vector3 {
-  const sum = (axis: number) => points.reduce((total, point) => total + positions[point * 3 + axis]!, 0);
-  return [sum(0) / points.length, sum(1) / points.length, sum(2) / points.length];
+function middleOf(places: Float32Array): Vector3 {
+  const count = places.length / 3;
+  const sums: [number, number, number] = [0, 0, 0];
+  places.forEach((value, i) => (sums[i % 3]! += value));
+  return [sums[0] / count, sums[1] / count, sums[2] / count];
+}
+
+/** Where the points of a pin set are at a time in s before the set is moved: where the cloth starts, or where its own animation goes. */
+function basePlaces(
+  cloth: Cloth,
+  { points, rides }: Pick<PinSet, 'points' | 'rides'>,
+  context: HoldContext,
+): (time: number) => Float32Array {
+  if (rides === cloth.id) return incomingPlaces(cloth, points, context);
+  const start = pick(context.startOf(cloth), points);
+  return () => start;
+}
+
+/**
+ * Where the animation that came with a cloth puts points of it at a time in s. Without one they stay where the cloth starts, carried
+ * along by what it rides.
+ */
+function incomingPlaces(cloth: Cloth, points: readonly number[], context: HoldContext): (time: number) => Float32Array {
+  const { shot, frame, frameAt } = context;
+  if (cloth.motion) {
+    return remembered((time) => pick(context.incomingOf(cloth, frameAt?.(time) ?? frame), points));
+  }
+  const start = pick(context.startOf(cloth), points);
+  const back = invertPose(carrierPose(shot, cloth, frame));
+  return remembered((time) => {
+    const carried = composePoses(carrierPose(shot, cloth, frameAt?.(time) ?? frame), back);
+    return Float32Array.from(points.flatMap((_, i) => [...applyPose(carried, at(start, i))]));
+  });
+}
+
+function pick(positions: Float32Array, points: readonly number[]): Float32Array {
+  return Float32Array.from(points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]));
 }
 
 function vectorAt(cloth: Cloth, hold: string, what: string, context: HoldContext): (time: number) => Vector3 {
@@ -144,15 +195,16 @@ function vectorAt(cloth: Cloth, hold: string, what: string, context: HoldContext
 }
 
 function pinModel(cloth: Cloth, set: PinSet, context: HoldContext): HoldModel {
-  const start = context.startOf(cloth);
+  const base = basePlaces(cloth, set, context);
   const setPoseAt = pinSetPose(cloth, set, context);
   const gatherAt = vectorAt(cloth, set.id, 'gather', context);
   const placesAt = (time: number) => {
     const { pose, middle } = setPoseAt(time);
     const gather = gatherAt(time);
+    const places = base(time);
     const all = new Float32Array(set.points.length * 3);
-    set.points.forEach((point, i) => {
-      const off = [0, 1, 2].map((axis) => (start[point * 3 + axis]! - middle[axis]!) * gather[axis]!);
+    set.points.forEach((_, i) => {
+      const off = [0, 1, 2].map((axis) => (places[i * 3 + axis]! - middle[axis]!) * gather[axis]!);
       all.set(applyPose(pose, off as unknown as Vector3), i * 3);
     });
     return all;
@@ -204,7 +256,7 @@ function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
     const away = [0, 1, 2].map((axis) => places[i]![axis]! - foot[axis]!);
     return axes.map((axis) => axis[0] * away[0]! + axis[1] * away[1]! + axis[2] * away[2]!) as unknown as Vector3;
   });
-  const standOffAt = numberAt(cloth, tie.id, 'standOff', context);
+  const standOffAt = standOffs(cloth, tie, context);
   const placesAt = (time: number) => {
     const surface = surfaceAt(frameAt?.(time) ?? frame);
     const standOff = tie.keepsDistance ? null : standOffAt(time);
@@ -212,7 +264,7 @@ function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
     nearest.forEach((place, i) => {
       const foot = placeOn(surface.positions, mesh.triangles, place);
       const axes = faceAxes(surface, place.face);
-      const offset = standOff === null ? offsets[i]! : scaledTo(offsets[i]!, standOff);
+      const offset = standOff === null ? offsets[i]! : scaledTo(offsets[i]!, standOff[i]!);
       for (let axis = 0; axis < 3; axis++) {
         all[i * 3 + axis] =
           foot[axis]! + axes[0]![axis]! * offset[0] + axes[1]![axis]! * offset[1] + axes[2]![axis]! * offset[2];
@@ -221,6 +273,16 @@ function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
     return all;
   };
   return { points: tie.points, placesAt: remembered(placesAt), ...strengths(cloth, tie, context) };
+}
+
+/** Per point of a tie, the distance in m that it keeps at a time in s where it does not keep the one that it starts with. */
+function standOffs(cloth: Cloth, tie: Tie, context: HoldContext): (time: number) => Float32Array {
+  const standOffAt = numberAt(cloth, tie.id, 'standOff', context);
+  const scale = maskScale(cloth, tie.standOffMask, tie.points, context);
+  return (time) => {
+    const standOff = standOffAt(time);
+    return scale.at(time).map((value) => value * standOff);
+  };
 }
 
 /** Along the first edge, across it in the face, and along the normal; unit vectors. */
@@ -259,37 +321,30 @@ function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
   );
   // Layers keep their distance by themselves: a shorter tie would fight with that.
   const least = (cloth.selfContact.thickness + other.selfContact.thickness) / 2;
-  const standOff = tie.keepsDistance ? null : numberAt(cloth, tie.id, 'standOff', context)(0);
+  const standOff = tie.keepsDistance ? null : standOffs(cloth, tie, context)(0);
   return {
     points: tie.points,
     to: other.id,
     corners: Uint32Array.from(nearest.flatMap(({ face }) => [...mesh.triangles.subarray(face * 3, face * 3 + 3)])),
     weights: Float32Array.from(nearest.flatMap(({ weights }) => [...weights])),
-    lengths: Float32Array.from(nearest, ({ distance }) => Math.max(least, standOff ?? distance)),
+    lengths: Float32Array.from(nearest, ({ distance }, i) => Math.max(least, standOff?.[i] ?? distance)),
     strengthsAt: strengths(cloth, tie, context).strengthsAt,
   };
 }
 
-/** Points that stray from where the cloth starts, carried along by what it rides, no farther than their leash. */
+/** Points that stray from where the cloth's own animation puts them no farther than their leash. */
 function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel {
-  const { shot, frame, frameAt, startOf } = context;
-  const start = startOf(cloth);
-  const places = leash.points.map((point) => at(start, point));
-  const back = invertPose(carrierPose(shot, cloth, frame));
   const distanceAt = numberAt(cloth, leash.id, 'distance', context);
-  const scale = maskScale(cloth, leash.mask, leash.points);
-  const full = new Float32Array(places.length).fill(1);
+  const scale = maskScale(cloth, leash.mask, leash.points, context);
+  const full = new Float32Array(leash.points.length).fill(1);
   return {
     points: leash.points,
-    placesAt: remembered((time) => {
-      const carried = composePoses(carrierPose(shot, cloth, frameAt?.(time) ?? frame), back);
-      return Float32Array.from(places.flatMap((place) => [...applyPose(carried, place)]));
-    }),
+    placesAt: incomingPlaces(cloth, leash.points, context),
     strengthsAt: () => full,
     carries: false,
     slackAt: (time) => {
       const distance = distanceAt(time);
-      return scale.map((value) => value * distance);
+      return scale.at(time).map((value) => value * distance);
     },
   };
 }

@@ -2,58 +2,21 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyPose, composePoses, invertPose } from '../math/pose';
 import { boxTree } from '../mesh/boxTree';
-import type { Mesh } from '../mesh/mesh';
 import { nearestPlace, placeOn } from '../mesh/nearestPlace';
 import { sheet } from '../mesh/shapes/sheet';
 import { ball } from '../mesh/shapes/ball';
 import { carryMask } from '../shot/carryMask';
-import {
-  createCloth,
-  createCollider,
-  createLeash,
-  createPeg,
-  createPinSet,
-  createShot,
-  createTie,
-} from '../shot/create';
+import { createCloth, createCollider, createLeash, createPeg, createPinSet, createTie } from '../shot/create';
 import { edit } from '../shot/edit';
-import { setKnot } from '../shot/editKeys';
 import { removeHold } from '../shot/holds';
 import { readMask, writeMask } from '../shot/masks';
 import { poseAt } from '../shot/placement';
-import type { Cloth, Shot, Thing } from '../shot/schema';
+import type { Cloth, Shot } from '../shot/schema';
 import { sidePoints } from '../shot/selectPoints';
 import { flatTriangles } from '../solver/flatTriangles';
 import { BakeRun, type BakedFrame } from './bakeRun';
+import { apart, frames, keyed, mesh, none, point, SHAPE, shot, top } from './heldShots';
 import { inputsHash, runInputs } from './inputs';
-
-const SHAPE = { kind: 'sheet', width: 0.6, height: 0.4, spacing: 0.04 } as const;
-const mesh = sheet(SHAPE);
-const top = sidePoints(mesh, 'top');
-const none = new Map<string, Mesh>();
-
-function shot(cloth: Partial<Parameters<typeof createCloth>[0]>, more: Thing[] = []): Shot {
-  const curtain = createCloth({ id: 'c', name: 'Curtain', shape: SHAPE, position: [0, 1, 0], ...cloth });
-  return createShot({ name: 'Held', lastFrame: 24, run: { substeps: 40 }, things: [curtain, ...more] });
-}
-
-function keyed(start: Shot, thing: string, number: string, knots: [number, number][]): Shot {
-  return edit(start, 'Key', (draft) => {
-    for (const [frame, value] of knots) setKnot(draft, { thing, number, frame }, value, 'linear');
-  }).shot;
-}
-
-function frames(of: Shot, count: number): BakedFrame[] {
-  const run = new BakeRun(of, none);
-  return Array.from({ length: count }, () => run.next());
-}
-
-const point = (positions: ArrayLike<number>, i: number): [number, number, number] => [
-  positions[i * 3]!,
-  positions[i * 3 + 1]!,
-  positions[i * 3 + 2]!,
-];
-const apart = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
 
 describe('pin sets', () => {
   it('ride a peg that moves and turns, within 0.01 mm at every frame', () => {

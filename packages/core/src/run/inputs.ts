@@ -1,3 +1,4 @@
+import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
@@ -80,20 +81,27 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
 /** The masks that scale numbers of a fabric, by their values. */
 function addFabricMasks(cloth: Cloth, inputs: RunInputs): void {
   for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
-    const values = cloth.masks.find(({ id }) => id === mask)?.values;
-    if (values !== undefined) inputs[`${cloth.id}.fabric.${name}.mask`] = textHash(values).slice(0, 12);
+    addMask(cloth, mask, `${cloth.id}.fabric.${name}.mask`, inputs);
   }
+}
+
+type AnyHold = Hold & { standOffMask?: string | null };
+
+/** A mask by what it is worth; nothing where it is missing. */
+function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInputs): void {
+  const mask = cloth.masks.find((candidate) => candidate.id === id);
+  if (mask) inputs[path] = textHash(mask.ramp ? JSON.stringify(mask.ramp) : mask.values).slice(0, 12);
 }
 
 /** What holds a cloth: by its place in the list, for its id and name change nothing. */
 function addHolds(cloth: Cloth, inputs: RunInputs): void {
   const kinds = { pins: cloth.pinSets, ties: cloth.ties, leashes: cloth.leashes };
   for (const [kind, holds] of Object.entries(kinds)) {
-    holds.forEach(({ points, mask, ...numbers }, i) => {
+    holds.forEach(({ points, mask, standOffMask = null, ...numbers }: AnyHold, i) => {
       const path = `${cloth.id}.${kind}.${i}`;
       inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
-      const values = cloth.masks.find(({ id }) => id === mask)?.values;
-      if (values !== undefined) inputs[`${path}.mask`] = textHash(values).slice(0, 12);
+      addMask(cloth, mask, `${path}.mask`, inputs);
+      addMask(cloth, standOffMask, `${path}.standOffMask`, inputs);
       flatten(numbers, path, inputs);
     });
   }

@@ -1,5 +1,6 @@
 import { pointCount, type Mesh } from '../mesh/mesh';
 import { boxTree } from '../mesh/boxTree';
+import { fabricPlaces } from '../mesh/fabricPlaces';
 import { nearestPlace } from '../mesh/nearestPlace';
 
 /**
@@ -28,17 +29,13 @@ export function carryMask(from: Mesh, to: Mesh, values: Uint8Array): Uint8Array 
 }
 
 /** The mesh laid flat in its material coordinates, one by one large. */
-function flattened({ material, triangles }: Mesh): Mesh | null {
-  if (!material) return null;
-  let [width, height] = [0, 0];
-  for (let i = 0; i < material.length; i += 2) {
-    width = Math.max(width, material[i]!);
-    height = Math.max(height, material[i + 1]!);
+function flattened(mesh: Mesh): Mesh | null {
+  if (!mesh.material) return null;
+  const { places, width, height } = fabricPlaces(mesh);
+  const positions = new Float32Array((places.length / 2) * 3);
+  for (let point = 0; point < places.length / 2; point++) {
+    positions[point * 3] = places[point * 2]! / (width || 1);
+    positions[point * 3 + 1] = places[point * 2 + 1]! / (height || 1);
   }
-  const positions = new Float32Array((material.length / 2) * 3);
-  for (let point = 0; point < material.length / 2; point++) {
-    positions[point * 3] = material[point * 2]! / (width || 1);
-    positions[point * 3 + 1] = material[point * 2 + 1]! / (height || 1);
-  }
-  return { positions, triangles };
+  return { positions, triangles: mesh.triangles };
 }

@@ -8,12 +8,12 @@ export function changeRole(draft: Shot, id: string, role: Role): void {
   if (!old || old.role === role) return;
   const { name, visible, enabled, position, rotation, parent } = old;
   const base = { id, name, visible, enabled, position, rotation, parent };
-  const shaped = { ...base, ...('shape' in old && { shape: old.shape }) };
-  const solid = {
-    ...shaped,
-    ...('colour' in old && { colour: old.colour }),
+  const shaped = {
+    ...base,
+    ...('shape' in old && { shape: old.shape }),
     ...('motion' in old && { motion: old.motion }),
   };
+  const solid = { ...shaped, ...('colour' in old && { colour: old.colour }) };
   const makers: Record<Role, () => Thing> = {
     cloth: () => createCloth(shaped),
     collider: () => createCollider(solid),

@@ -21,7 +21,9 @@ export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
       const [from, to] = [shapeMesh(old.shape, assets), shapeMesh(thing.shape, assets)];
       if (untouched) for (const hold of holds) hold.points = carryPoints(from, to, hold.points);
       if (text(old.masks) === text(thing.masks)) {
-        for (const mask of thing.masks) mask.values = writeMask(carryMask(from, to, readMask(mask)));
+        // Ramps are where they are on the fabric, whatever its points.
+        const painted = thing.masks.filter(({ ramp }) => ramp === null);
+        for (const mask of painted) mask.values = writeMask(carryMask(from, to, readMask(mask)));
       }
     }
     const moved = text([thing.position, thing.rotation]) !== text([old.position, old.rotation]);

@@ -25,7 +25,13 @@ export const pinSetSchema = z.strictObject({
   points,
   strength,
   mask,
-  rides: z.string().nullable().default(null).describe('Id of the thing whose motion it follows; null stays.'),
+  rides: z
+    .string()
+    .nullable()
+    .default(null)
+    .describe(
+      'Id of the thing whose motion it follows, or of the cloth itself for the animation that came with it; null stays.',
+    ),
   move: vector.default([0, 0, 0]).describe('How far it is moved from where the cloth starts, in m.'),
   turn: vector.default([0, 0, 0]).describe('Its turn about its middle, radians about x, then y, then z.'),
   gather: vector.default([1, 1, 1]).describe('How wide it is along x, y and z, as a share of its width at the start.'),
@@ -48,6 +54,7 @@ export const tieSchema = z.strictObject({
     default: 0.005,
     step: 0.0005,
   }),
+  standOffMask: z.string().nullable().default(null).describe('Id of the mask that scales the stand-off.'),
 });
 
 export const leashSchema = z.strictObject({

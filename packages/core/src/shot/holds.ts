@@ -9,7 +9,7 @@ export function holdsOf(cloth: Pick<Cloth, 'pinSets' | 'ties' | 'leashes'>): Hol
 /** The things that a cloth is tied to, or whose motion its pins follow; those that are missing are left out. */
 export function holdersOf(shot: Pick<Shot, 'things'>, cloth: Cloth): Thing[] {
   const ids = new Set([...cloth.ties.map(({ to }) => to), ...cloth.pinSets.flatMap(({ rides }) => rides ?? [])]);
-  return shot.things.filter(({ id }) => ids.has(id));
+  return shot.things.filter(({ id }) => ids.has(id) && id !== cloth.id);
 }
 
 /** Takes a hold away with its keys, in a recipe of `edit`. */
@@ -23,8 +23,20 @@ export function removeHold(draft: Shot, cloth: string, hold: string): void {
   thing.keys = thing.keys.filter(({ number }) => !number.startsWith(`hold:${hold}.`));
 }
 
-/** Takes masks off the numbers of a cloth's fabric, in a recipe of `edit`. */
-export function forgetFabricMasks(cloth: Cloth, unwanted: (mask: string) => boolean): void {
+/** Takes a mask away with its keys, and from all that it scales, in a recipe of `edit`. */
+export function removeMask(cloth: Cloth, mask: string): void {
+  cloth.masks = cloth.masks.filter(({ id }) => id !== mask);
+  cloth.keys = cloth.keys.filter(({ number }) => !number.startsWith(`mask:${mask}.`));
+  forgetMasks(cloth, (id) => id === mask);
+}
+
+/** Lets what unwanted masks scale be unscaled, in a recipe of `edit`. */
+export function forgetMasks(cloth: Cloth, unwanted: (mask: string) => boolean): void {
+  const kept = (mask: string | null) => (mask !== null && unwanted(mask) ? null : mask);
+  for (const hold of holdsOf(cloth)) {
+    hold.mask = kept(hold.mask);
+    if ('standOffMask' in hold) hold.standOffMask = kept(hold.standOffMask);
+  }
   for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
     if (unwanted(mask)) delete cloth.fabricMasks[name as keyof Cloth['fabricMasks']];
   }

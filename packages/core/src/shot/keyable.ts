@@ -2,6 +2,7 @@ import { fabricSchema, type FabricNumber } from '../fabric/fabric';
 import { quantityOf, type Quantity } from '../quantity/quantity';
 import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
+import { maskNumber, rampSchema } from './masks';
 import { colliderSchema, gravitySchema, windSchema, type Cloth, type Thing, type Wind } from './things';
 
 // Which numbers can be keyed, and how they are shown. To let another number be keyed, add it here and where the run reads
@@ -126,13 +127,22 @@ function holdNumbers({ pinSets, ties, leashes }: Cloth): Record<string, Quantity
   >;
 }
 
+/** The numbers of a cloth's masks: the phase of ramps. */
+function maskNumbers({ masks }: Cloth): Record<string, Quantity> {
+  const phase = declared(rampSchema, 'phase');
+  const ramps = masks.filter(({ ramp }) => ramp !== null);
+  return Object.fromEntries(
+    ramps.map(({ id, name }) => [maskNumber(id, 'phase'), { ...phase, label: `${name}, phase` }]),
+  );
+}
+
 /** Something whose numbers can be keyed: a thing, or the shot for its air. */
 export type KeyedOwner = Thing | { keys: readonly Track[]; wind: Wind };
 
 /** The numbers of a thing, or of the shot's air, that can be keyed. Cloth itself is moved by what holds it, not by keys. */
 export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
   if (!('role' in owner)) return AIR;
-  if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner) };
+  if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner), ...maskNumbers(owner) };
   return owner.role === 'collider' ? { ...PLACES, ...COLLIDERS } : PLACES;
 }
 

@@ -81,8 +81,11 @@ export function setConstant(owner: object, number: string, value: number): void 
 }
 
 function reach(owner: object, number: string): { target: Record<string, number>; key: string } {
-  const inHold = /^hold:([^.]+)\.(.+)$/.exec(number);
-  if (inHold) return reach(holdOf(owner as Holder, inHold[1]!), inHold[2]!);
+  const inPart = /^(hold|mask):([^.]+)\.(.+)$/.exec(number);
+  if (inPart) {
+    const [, kind, id, rest] = inPart;
+    return reach(kind === 'hold' ? holdOf(owner as Holder, id!) : rampOf(owner as Holder, id!), rest!);
+  }
   const [first, second] = number.split('.') as [string, string?];
   if (second === undefined) return { target: owner as Record<string, number>, key: first };
   const axis = ['x', 'y', 'z'].indexOf(second);
@@ -94,6 +97,11 @@ interface Holder {
   pinSets: readonly { id: string }[];
   ties: readonly { id: string }[];
   leashes: readonly { id: string }[];
+  masks: readonly { id: string; ramp: object | null }[];
+}
+
+function rampOf({ masks }: Holder, id: string): object {
+  return masks.find((mask) => mask.id === id)!.ramp!;
 }
 
 function holdOf({ pinSets, ties, leashes }: Holder, id: string): object {

@@ -87,6 +87,10 @@ export const clothSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('Id of the asset that holds the pose in which the run starts; null starts as cut.'),
+  motion: motionSchema
+    .nullable()
+    .default(null)
+    .describe('The animation that came with its mesh: where it starts, and what pins and leashes can follow.'),
 });
 
 /** Simple shapes that can stand in for a mesh where cloth meets it. */

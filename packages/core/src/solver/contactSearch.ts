@@ -21,6 +21,8 @@ export interface Feelers {
   edges: { address: number; count: number };
   faces: { address: number; count: number };
   longestEdge: number;
+  /** What masks scale of its surface; see surface.ts. */
+  surface: number;
 }
 
 /** What a collider is given as: where it is, how it moves and how it touches. */
@@ -88,7 +90,7 @@ export class ContactSearch {
     }
   }
 
-  #writeSearch({ firstPoint, points, edges, faces, longestEdge }: Feelers, record: number): number {
+  #writeSearch({ firstPoint, points, edges, faces, longestEdge, surface }: Feelers, record: number): number {
     const memory = this.#memory;
     const address = memory.allocate(SEARCH_WORDS * 4);
     const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
@@ -103,6 +105,7 @@ export class ContactSearch {
         ...[pointList, 0, edgeList, 0, faceList, 0, contacts, 0, record],
       ]);
     memory.floats(address, SEARCH_WORDS)[17] = longestEdge * 1.2;
+    memory.integers(address, SEARCH_WORDS)[18] = surface;
     return address;
   }
 

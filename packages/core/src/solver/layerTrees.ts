@@ -1,3 +1,4 @@
+import { scaleOf } from '../fabric/faceScales';
 import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
@@ -133,7 +134,7 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
 function writeTriangles(
   records: Uint32Array,
   numbers: Float32Array,
-  { rest, topology: t, firstPoint, points, thickness, friction }: LayeredCloth,
+  { rest, topology: t, firstPoint, points, thickness, friction, scales }: LayeredCloth,
   cloth: number,
   firstFace: number,
 ): void {
@@ -151,8 +152,8 @@ function writeTriangles(
       pointTaken[point] = edgeTaken[edge] = 1;
     }
     records[at + 3] = owned;
-    numbers[at + 4] = thickness / 2;
-    numbers[at + 5] = Math.sqrt(friction);
+    numbers[at + 4] = (thickness / 2) * scaleOf(scales, 'thickness', face);
+    numbers[at + 5] = Math.sqrt(friction * scaleOf(scales, 'friction', face));
     records[at + 7] = cloth;
   }
 }

@@ -1,3 +1,4 @@
+import type { FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
 
@@ -12,4 +13,6 @@ export interface LayeredCloth {
   /** Whether it touches itself; it always touches other cloth. */
   touchesItself: boolean;
   friction: number;
+  /** By how much masks scale its thickness and friction. */
+  scales?: FaceScales | undefined;
 }

@@ -79,6 +79,6 @@ export function setMembraneStiffness(
     values[at + 28] = compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle));
     values[at + 32] = compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle));
     values[at + 36] = compliance(fabric.shear * scaleOf(scales, 'shear', triangle));
-    values[at + 40] = 1 / fabric.squeeze;
+    values[at + 40] = 1 / (fabric.squeeze * scaleOf(scales, 'squeeze', triangle));
   });
 }

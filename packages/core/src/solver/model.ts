@@ -34,6 +34,9 @@ export interface TieModel {
   strengthsAt: (time: number) => Float32Array;
 }
 
+/** What decides how far points can come to be from each other. */
+export type LooseNumbers = Pick<Fabric, 'restWarp' | 'restWeft' | 'stretchWarp' | 'stretchWeft'>;
+
 export interface ClothModel {
   id: string;
   /** The shape as cut. Material coordinates, where it has them, say how it lies flat and where the warp runs. */
@@ -45,8 +48,10 @@ export interface ClothModel {
   fabricAt?: (time: number) => Fabric;
   /** By how much masks scale its numbers, face by face. */
   scales?: FaceScales;
-  /** The largest rest size along warp and weft that `fabricAt` gives. */
-  slackest?: readonly [number, number];
+  /** The same at a time in s, where masks change; weight, thickness and friction keep those that they begin with. */
+  scalesAt?: (time: number) => FaceScales;
+  /** The largest rest sizes and the least stretch that `fabricAt` gives. */
+  loosest?: LooseNumbers;
   /** Indices of points that do not move. */
   held: readonly number[];
   /** Points that are held otherwise; where several hold a point, the first that carries it decides. */

@@ -192,7 +192,7 @@ describe('keyed numbers', () => {
     const fabric = fabricSchema.parse({});
     const fabricAt = (time: number) => ({ ...fabric, restWarp: Math.max(0.8, 1 - time) });
     const solver = new Solver({
-      cloths: [cloth(rest, { fabric, fabricAt, slackest: [1, 1], held })],
+      cloths: [cloth(rest, { fabric, fabricAt, loosest: fabric, held })],
       colliders: [],
       air: STILL,
     });

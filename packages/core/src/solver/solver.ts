@@ -1,8 +1,9 @@
 import type { Fabric } from '../fabric/fabric';
-import { restSizeOf, scaleOf } from '../fabric/faceScales';
+import type { FaceScales } from '../fabric/faceScales';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { topology, type Topology } from '../mesh/topology';
+import { buildAirTriangles, setAirScales, type AirTriangles } from './airTriangles';
 import { buildAttachments } from './attachments';
 import { buildBend, setBendStiffness, type BendConstraints } from './bendConstraints';
 import { ColliderMesh } from './colliderMesh';
@@ -11,8 +12,10 @@ import { ContactSearch, type Feelers } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
 import { Holds } from './holds';
 import { KernelMemory } from './kernelMemory';
+import { loosestAnywhere } from './loosest';
 import { LayerContact, type LayerCounts } from './layerContact';
 import { measureStretch, type StretchMeasure } from './measures';
+import { writeSurface } from './surface';
 import { buildMembrane, setFlatTriangles, setMembraneStiffness, type MembraneConstraints } from './membraneConstraints';
 import type { ClothModel, Model } from './model';
 
@@ -48,6 +51,7 @@ interface ClothState {
   model: ClothModel;
   /** As it is now; keyed numbers change it from frame to frame. */
   fabric: Fabric;
+  scales: FaceScales | undefined;
   firstPoint: number;
   points: number;
   flat: FlatTriangles;
@@ -58,7 +62,11 @@ interface ClothState {
   membrane: MembraneConstraints;
   bend: BendConstraints;
   attachments: { address: number; count: number };
-  airTriangles: { address: number; count: number };
+  airTriangles: AirTriangles;
+}
+
+function sameValues(a: Float32Array | undefined, b: Float32Array | undefined): boolean {
+  return a === b || (a !== undefined && a.length === b?.length && a.every((value, i) => value === b[i]));
 }
 
 /** Strength in the middle of a soft grip: firm enough to lead cloth, soft enough not to tear it away. */
@@ -166,6 +174,7 @@ export class Solver {
       thickness: model.layerDistance ?? model.fabric.thickness,
       touchesItself: model.touchesItself ?? true,
       friction: model.fabric.friction,
+      scales: model.scales,
     }));
     const addresses = { points: this.#points, displacement: this.#displacement, residual: this.#residual };
     const layers = new LayerContact(this.#memory, cloths, total, addresses);
@@ -177,7 +186,8 @@ export class Solver {
     const { rest } = model;
     const fabric = model.fabricAt?.(0) ?? model.fabric;
     const points = pointCount(rest);
-    const flat = flatTriangles(rest, fabric, model.scales);
+    const scales = model.scalesAt?.(0) ?? model.scales;
+    const flat = flatTriangles(rest, fabric, scales);
     const t = topology(rest);
     const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
     const freeMasses = inverseMasses.slice();
@@ -192,26 +202,13 @@ export class Solver {
     const membrane = buildMembrane(this.#memory, rest, flat, firstPoint, idlePoint);
     const bend = buildBend(this.#memory, rest, t, firstPoint);
     const acceleration = model.load ?? length(this.#model.air.gravity);
-    const [restWarp, restWeft] = model.slackest ?? [fabric.restWarp, fabric.restWeft];
-    const pinned = { rest, held, fabric: { ...fabric, restWarp, restWeft }, acceleration };
+    const pinned = { rest, held, fabric: { ...fabric, ...loosestAnywhere(model, fabric) }, acceleration };
     const attachments = buildAttachments(this.#memory, pinned, t, firstPoint);
-    const solid = [...flat.areas.keys()].filter((face) => flat.areas[face]! > 0);
-    const address = this.#memory.allocate(solid.length * 16);
-    const offsets = this.#memory.integers(address, solid.length * 4);
-    const masses = this.#memory.floats(address, solid.length * 4);
-    solid.forEach((face, i) => {
-      for (let corner = 0; corner < 3; corner++) {
-        offsets[i * 4 + corner] = (firstPoint + rest.triangles[face * 3 + corner]!) * 16;
-      }
-      const warp = restSizeOf(fabric.restWarp, model.scales, 'restWarp', face);
-      const weft = restSizeOf(fabric.restWeft, model.scales, 'restWeft', face);
-      const weight = fabric.weight * scaleOf(model.scales, 'weight', face);
-      masses[i * 4 + 3] = (flat.areas[face]! / (warp * weft)) * weight;
-    });
-    const airTriangles = { address, count: solid.length };
+    const airTriangles = buildAirTriangles(this.#memory, rest, flat, fabric, firstPoint, scales);
     return {
       model,
       fabric,
+      scales,
       firstPoint,
       points,
       flat,
@@ -266,6 +263,7 @@ export class Solver {
       edges: { address: write(t.edgePoints), count: t.edgeCount },
       faces: { address: write(triangles), count: triangles.length / 3 },
       longestEdge: longest,
+      surface: writeSurface(this.#memory, model.rest, model.fabric.thickness, model.scales),
     };
   }
 
@@ -361,28 +359,33 @@ export class Solver {
   #setSubstep(h: number): void {
     this.#h = h;
     for (const cloth of this.#cloths) {
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h, cloth.model.scales);
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h, cloth.scales);
       this.#setBend(cloth, h);
     }
   }
 
-  #setBend({ model, fabric, bend, topology: t, inverseMasses }: ClothState, h: number): void {
-    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL, model.scales);
+  #setBend({ model, fabric, scales, bend, topology: t, inverseMasses }: ClothState, h: number): void {
+    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL, scales);
   }
 
-  /** Lets keyed numbers of fabrics be as they are at a time in s. Bending is dear to set anew, so only when it has changed. */
+  /** Lets keyed numbers of fabrics, and masks that change, be as they are at a time in s. Bending is dear to set anew, so only when it has changed. */
   #setFabrics(time: number): void {
     for (const cloth of this.#cloths) {
-      if (!cloth.model.fabricAt) continue;
-      const before = cloth.fabric;
-      const now = cloth.model.fabricAt(time);
-      cloth.fabric = now;
-      cloth.flat = flatTriangles(cloth.model.rest, now, cloth.model.scales);
+      const { fabricAt, scalesAt } = cloth.model;
+      if (!fabricAt && !scalesAt) continue;
+      const [before, scalesBefore] = [cloth.fabric, cloth.scales];
+      const now = (cloth.fabric = fabricAt?.(time) ?? before);
+      const scales = (cloth.scales = scalesAt?.(time) ?? scalesBefore);
+      cloth.flat = flatTriangles(cloth.model.rest, now, scales);
       setFlatTriangles(this.#memory, cloth.membrane, cloth.flat);
+      if (scalesAt) setAirScales(this.#memory, cloth.airTriangles, scales);
       if (this.#h === 0) continue;
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h, cloth.model.scales);
+      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h, scales);
       const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
-      if (bends.some((name) => now[name] !== before[name])) this.#setBend(cloth, this.#h);
+      const changed = bends.some(
+        (name) => now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]),
+      );
+      if (changed) this.#setBend(cloth, this.#h);
     }
   }
 

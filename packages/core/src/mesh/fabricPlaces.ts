@@ -1,0 +1,39 @@
+import { pointCount, type Mesh } from './mesh';
+
+/** Where points are on the fabric laid flat. */
+export interface FabricPlaces {
+  /** Per point along the width and along the height, in m, from 0. */
+  places: Float32Array;
+  /** In m. */
+  width: number;
+  height: number;
+}
+
+const known = new WeakMap<Mesh, FabricPlaces>();
+
+/** Places by the material coordinates of a mesh, or as seen from above where it has none. */
+export function fabricPlaces(mesh: Mesh): FabricPlaces {
+  const found = known.get(mesh) ?? findPlaces(mesh);
+  known.set(mesh, found);
+  return found;
+}
+
+function findPlaces(mesh: Mesh): FabricPlaces {
+  const { material, positions } = mesh;
+  const count = pointCount(mesh);
+  const places = new Float32Array(count * 2);
+  for (let point = 0; point < count; point++) {
+    for (let axis = 0; axis < 2; axis++) {
+      places[point * 2 + axis] = material ? material[point * 2 + axis]! : positions[point * 3 + axis * 2]!;
+    }
+  }
+  const low = [Infinity, Infinity];
+  const high = [-Infinity, -Infinity];
+  places.forEach((value, i) => {
+    low[i % 2] = Math.min(low[i % 2]!, value);
+    high[i % 2] = Math.max(high[i % 2]!, value);
+  });
+  for (let i = 0; i < places.length; i++) places[i]! -= low[i % 2]!;
+  const size = (axis: 0 | 1) => (count > 0 ? high[axis]! - low[axis]! : 0);
+  return { places, width: size(0), height: size(1) };
+}

@@ -1,0 +1,42 @@
+import { distance } from '../collider';
+import { CONTACT, placeOf, weighted } from './data';
+import { gatherContacts } from './gather';
+import { measure } from './measure';
+import { nearContacts } from './near';
+
+let deepestPlace: v128 = f32x4.splat(0);
+
+/** A coordinate of where the last `deepestContact` was, in m. */
+export function deepestCoordinate(axis: i32): f32 {
+  return axis == 0
+    ? f32x4.extract_lane(deepestPlace, 0)
+    : axis == 1
+      ? f32x4.extract_lane(deepestPlace, 1)
+      : f32x4.extract_lane(deepestPlace, 2);
+}
+
+/**
+ * The deepest that cloth is inside the collider, in m: how far beyond its surface, clearance not counted. Negative when it
+ * keeps off everywhere; -1 when it is nowhere near. Uses the search, which must gather anew afterwards.
+ */
+export function deepestContact(points: usize, residual: usize, search: usize): f64 {
+  const collider = <usize>load<u32>(search, 64);
+  gatherContacts(points, residual, search, 0.05, 0);
+  nearContacts(points, residual, search, 0.05, 0);
+  const contacts = <usize>load<u32>(search, 56);
+  let deepest: f64 = -1;
+  for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
+    const contact = contacts + <usize>n * CONTACT;
+    const place = weighted(
+      placeOf(points, residual, <usize>load<u32>(contact)),
+      placeOf(points, residual, <usize>load<u32>(contact, 4)),
+      placeOf(points, residual, <usize>load<u32>(contact, 8)),
+      contact,
+    );
+    measure(collider, place, 0.05);
+    if (-distance <= deepest) continue;
+    deepest = -distance;
+    deepestPlace = place;
+  }
+  return deepest;
+}

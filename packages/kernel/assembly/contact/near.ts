@@ -1,0 +1,85 @@
+import { distance, isMoving, MESH, normalX, normalY, normalZ } from '../collider';
+import { CONTACT, dot, placeOf, planeOf, squareOf, weighted, writeContact } from './data';
+import { nearestOnEdge } from './edge';
+import { nearestOnFace } from './face';
+import { keepMeasure } from './gather';
+import { alongNormal, keepCarry, measureFrom } from './measure';
+
+// What is near now, as contacts.
+
+/**
+ * Writes what may be nearer than `reach` metres now as contacts. A point is measured again only when it and the collider
+ * have moved as far as it was away: distance changes no faster than that.
+ */
+export function nearContacts(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  reach: f32,
+  travel: f32,
+): void {
+  const collider = <usize>load<u32>(search, 64);
+  const candidates = <usize>load<u32>(search, 32);
+  let to = <usize>load<u32>(search, 56);
+  const start = to;
+  const moving = isMoving(collider);
+  const isMesh = load<i32>(collider) == MESH;
+  // Planes of a moving collider are taken anew wherever an edge may need them.
+  const around: f32 = moving ? reach + load<f32>(search, 68) : reach;
+  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+    const candidate = candidates + (<usize>n << 5);
+    const i = <usize>load<u32>(candidate);
+    const place = placeOf(points, displacement, i);
+    const slack = load<f32>(candidate, 4) - (travel - load<f32>(candidate, 8)) - around;
+    const moved = f32x4.sub(place, v128.load(candidate, 16));
+    if (slack > 0 && squareOf(moved) < slack * slack) continue;
+    // Looking farther than needed costs little and saves measuring again soon.
+    measureFrom(collider, place, v128.load(points + i), <f64>around + 0.02);
+    keepMeasure(search, candidate, i, place, travel);
+    if (distance >= <f64>reach || load<f32>(points + i, 12) == 0) continue;
+    writeContact(to, i, i, i, 1, 0, 0);
+    if (isMesh) keepCarry(to);
+    v128.store(to, v128.load(planeOf(search, i)), 32);
+    to += CONTACT;
+  }
+  const edges = <usize>load<u32>(search, 40);
+  for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
+    if (!nearestOnEdge(points, displacement, search, edges + (<usize>n << 3), reach, to)) continue;
+    if (isMesh) measureContact(points, displacement, collider, to, reach);
+    to += CONTACT;
+  }
+  const faces = <usize>load<u32>(search, 48);
+  const inFaces = reach - load<f32>(collider, 88);
+  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
+    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
+  }
+  store<i32>(search, <i32>((to - start) / CONTACT), 60);
+}
+
+/** Measures a mesh where a contact is, and keeps the distance as a plane. */
+function measureContact(
+  points: usize,
+  displacement: usize,
+  collider: usize,
+  contact: usize,
+  reach: f32,
+): void {
+  const place = weighted(
+    placeOf(points, displacement, <usize>load<u32>(contact)),
+    placeOf(points, displacement, <usize>load<u32>(contact, 4)),
+    placeOf(points, displacement, <usize>load<u32>(contact, 8)),
+    contact,
+  );
+  const start = weighted(
+    v128.load(points + <usize>load<u32>(contact)),
+    v128.load(points + <usize>load<u32>(contact, 4)),
+    v128.load(points + <usize>load<u32>(contact, 8)),
+    contact,
+  );
+  measureFrom(collider, place, start, <f64>reach + 0.005);
+  keepCarry(contact);
+  store<f32>(contact, <f32>normalX, 32);
+  store<f32>(contact, <f32>normalY, 36);
+  store<f32>(contact, <f32>normalZ, 40);
+  store<f32>(contact, <f32>(distance - alongNormal(place)), 44);
+}
