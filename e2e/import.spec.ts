@@ -136,6 +136,31 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   await context.close();
 });
 
+test('pins follow the animation that came with a cloth', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  await openShotFile(page, smallShot());
+  await give(page, 'slider.gltf', slidingSquare());
+  await expect(page.getByTestId('import')).toContainText('1 clip');
+  await page.getByRole('group', { name: 'Role' }).getByRole('button', { name: 'Cloth' }).last().click();
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByText('Let pins follow it at Hold.')).toBeVisible();
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await page.getByRole('button', { name: /^Pin 4 points/ }).click();
+  await page.getByRole('combobox', { name: 'Follows' }).selectOption({ label: 'its own animation' });
+  await expect(page.getByRole('button', { name: /^Pins 1/ })).toContainText('its own animation');
+  await bake(page, 24);
+  await station(page, 'Hand off');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
+  // The last point written is one of the slider's: 23 frames of its second have passed.
+  const xs = cloth.positions.filter((_, i) => i % 3 === 0).slice(-4);
+  for (const x of xs) expect(Math.abs(Math.abs(x - (2 * 23) / 24) - 0.5)).toBeLessThan(0.001);
+  expect(problems).toEqual([]);
+  await context.close();
+});
+
 test('a thing dragged from the Stage stands where it is let go', async ({ baseURL }) => {
   const { context, page } = await openBrowser(baseURL!);
   await openShotFile(page, smallShot());

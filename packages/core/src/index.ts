@@ -33,6 +33,7 @@ export * from './shot/holds';
 export * from './shot/masks';
 export * from './shot/maskValues';
 export * from './shot/ramp';
+export * from './shot/pictureValues';
 export * from './shot/sameButHolds';
 export * from './shot/carryMask';
 export * from './shot/editKeys';

@@ -136,7 +136,7 @@ function flip(repair: Repair): void {
           </button>
         </div>
       </div>
-      <div v-if="moving && choices.role !== 'cloth'" class="line">
+      <div v-if="moving" class="line">
         <label for="import-clip">Plays</label>
         <select id="import-clip" v-model="choices.clip" class="select">
           <option :value="null">nothing, it stands</option>

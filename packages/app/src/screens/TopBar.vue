@@ -2,6 +2,7 @@
 import { Keyboard, Redo2, Undo2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { useDocumentStore } from '../stores/document';
+import { useUndoStore } from '../stores/undo';
 import BrandMark from './BrandMark.vue';
 import ChecksButton from './ChecksButton.vue';
 import HistoryButton from './HistoryButton.vue';
@@ -9,6 +10,7 @@ import ThemeButton from './ThemeButton.vue';
 
 defineEmits<{ keys: [] }>();
 const document = useDocumentStore();
+const undoing = useUndoStore();
 const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 'Not saved' })[document.saving]);
 </script>
 
@@ -29,20 +31,20 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
     <button
       type="button"
       class="icon-button"
-      :disabled="!document.undoLabel"
-      :title="document.undoLabel ? `Undo: ${document.undoLabel} (ctrl+Z)` : 'Nothing to undo'"
+      :disabled="!undoing.undoLabel"
+      :title="undoing.undoLabel ? `Undo: ${undoing.undoLabel} (ctrl+Z)` : 'Nothing to undo'"
       aria-label="Undo"
-      @click="document.undo()"
+      @click="undoing.undo()"
     >
       <Undo2 :size="16" :stroke-width="1.5" />
     </button>
     <button
       type="button"
       class="icon-button"
-      :disabled="!document.redoLabel"
-      :title="document.redoLabel ? `Redo: ${document.redoLabel} (ctrl+shift+Z)` : 'Nothing to redo'"
+      :disabled="!undoing.redoLabel"
+      :title="undoing.redoLabel ? `Redo: ${undoing.redoLabel} (ctrl+shift+Z)` : 'Nothing to redo'"
       aria-label="Redo"
-      @click="document.redo()"
+      @click="undoing.redo()"
     >
       <Redo2 :size="16" :stroke-width="1.5" />
     </button>

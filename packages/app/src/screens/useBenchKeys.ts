@@ -5,6 +5,7 @@ import { useDocumentStore } from '../stores/document';
 import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore, type Tool } from '../stores/selection';
+import { useUndoStore } from '../stores/undo';
 import { STATIONS } from './stations';
 
 /** What the keys do, for the sheet under “?”. */
@@ -34,6 +35,7 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
   const run = useRunStore();
   const selection = useSelectionStore();
   const keying = useKeyingStore();
+  const undoing = useUndoStore();
   const acts = useStageActs();
 
   /** Moves the chosen pin set by a step while cloth runs live, or gathers it; false when there is none to nudge. */
@@ -72,8 +74,8 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     if (event.ctrlKey || event.metaKey) {
       if (key === 'z') {
         event.preventDefault();
-        if (event.shiftKey) document.redo();
-        else document.undo();
+        if (event.shiftKey) undoing.redo();
+        else undoing.undo();
       } else if (key === 'd' && selection.station === 'stage') {
         event.preventDefault();
         acts.duplicate();
@@ -94,7 +96,9 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     else if (key === 'c') view.centre();
     else if (key === '?') view.showKeys();
     else if (key === '[' || key === ']') {
-      selection.brush = { ...selection.brush, radius: selection.brush.radius * (key === '[' ? 1 / 1.15 : 1.15) };
+      const { radius, pixels } = selection.brush;
+      const by = key === '[' ? 1 / 1.15 : 1.15;
+      selection.brush = { ...selection.brush, radius: radius * by, pixels: pixels * by };
     } else if (key === 'p') void (event.shiftKey ? run.toCheckpoint() : run.setCheckpoint());
     else if (key === 'k') keying.keyPlace();
     else if (key === 'delete' || key === 'backspace') remove();

@@ -127,8 +127,8 @@ export const useImportStore = defineStore('importing', () => {
     const given = { name: name.slice(0, 110), shape: { kind: 'mesh' as const, asset }, position: center };
     const plays = clip !== null && mesh.motion?.clips.some((one) => one.name === clip);
     const motion = plays ? { clip, start: document.shot!.firstFrame, repeat: false } : null;
-    if (role === 'cloth') return createCloth(given);
-    return role === 'scenery' ? createScenery({ ...given, motion }) : createCollider({ ...given, motion });
+    const make = { cloth: createCloth, scenery: createScenery, collider: createCollider }[role];
+    return make({ ...given, motion });
   }
 
   return { file, summary, busy, begin, take, cancel };

@@ -1,4 +1,4 @@
-import type { KnotPlace, Thing } from '@lumbra/core';
+import type { Edit, KnotPlace, Thing } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from './document';
@@ -6,19 +6,42 @@ import { useDocumentStore } from './document';
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
 export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';
 export type ViewMode = 'print' | 'mesh' | 'stretch';
-/** Look around; select points of cloth in a box, in a lasso, one by one or along a border; paint a mask; move, turn and size things. */
-export type Tool = 'look' | 'box' | 'lasso' | 'point' | 'stretch' | 'brush' | 'move' | 'turn' | 'size';
+/** Look around; select points of cloth in a box, in a lasso, one by one or along a border; paint a mask or draw a ramp; move, turn and size things. */
+export type Tool =
+  'look' | 'box' | 'lasso' | 'point' | 'stretch' | 'brush' | 'straight ramp' | 'round ramp' | 'move' | 'turn' | 'size';
 /** Tools of the Hold station that take the pointer on cloth. */
-export const POINT_TOOLS: readonly Tool[] = ['box', 'lasso', 'point', 'stretch', 'brush'];
+export const POINT_TOOLS: readonly Tool[] = [
+  'box',
+  'lasso',
+  'point',
+  'stretch',
+  'brush',
+  'straight ramp',
+  'round ramp',
+];
 const PLACE_TOOLS: readonly Tool[] = ['move', 'turn', 'size'];
 
-/** How the brush paints: its radius in m, how much a pass does, how soft its edge is, and what it does. */
+/**
+ * How the brush paints: its radius on the cloth in m, or on the screen in CSS pixels; how much a pass does, how soft its edge is,
+ * and what it does.
+ */
 export interface Brush {
+  unit: 'mm' | 'px';
   radius: number;
+  pixels: number;
   strength: number;
   falloff: number;
   value: number;
   mode: 'add' | 'take away' | 'set' | 'blur';
+}
+
+/** A change of which points are selected. */
+interface PointStep {
+  before: readonly number[];
+  after: readonly number[];
+  /** The edit after which it came, or with which, where an edit took the selection away. */
+  edit: Edit | undefined;
+  withEdit: boolean;
 }
 
 /** A knot on the timeline. */
@@ -31,15 +54,23 @@ export const useSelectionStore = defineStore('selection', () => {
   const viewMode = ref<ViewMode>('print');
   const thingId = ref<string | null>(null);
   const holdId = ref<string | null>(null);
-  /** Selected points of the selected cloth, and what was selected before. */
+  /** Selected points of the selected cloth, and how they came to be selected; see stores/undo.ts. */
   const points = shallowRef<readonly number[]>([]);
-  const pointsBefore = shallowRef<readonly (readonly number[])[]>([]);
+  const pointSteps = shallowRef<{ done: readonly PointStep[]; undone: readonly PointStep[] }>({ done: [], undone: [] });
   /** Tools also take points that are hidden behind cloth or things. */
   const takesHidden = ref(false);
   /** The mask that is painted and shown in colour, and its values while a stroke goes on. */
   const maskId = ref<string | null>(null);
   const maskDraft = shallowRef<Uint8Array | null>(null);
-  const brush = ref<Brush>({ radius: 0.08, strength: 0.5, falloff: 0.7, value: 1, mode: 'add' });
+  const brush = ref<Brush>({
+    unit: 'mm',
+    radius: 0.08,
+    pixels: 40,
+    strength: 0.5,
+    falloff: 0.7,
+    value: 1,
+    mode: 'add',
+  });
   /** How far around the pointer cloth is gripped in a live run, and how far an arrow key nudges a pin set, in m. */
   const gripRadius = ref(0.12);
   const nudge = ref(0.01);
@@ -91,21 +122,35 @@ export const useSelectionStore = defineStore('selection', () => {
 
   function clearPoints(): void {
     points.value = [];
-    pointsBefore.value = [];
+    pointSteps.value = { done: [], undone: [] };
   }
 
-  /** Selects points, in order and each once; the selection before can be gone back to. */
-  function setPoints(wanted: Iterable<number>): void {
-    const next = [...new Set(wanted)].sort((a, b) => a - b);
-    if (next.length === points.value.length && next.every((point, i) => point === points.value[i])) return;
-    pointsBefore.value = [...pointsBefore.value.slice(-40), points.value];
-    points.value = next;
+  /** Selects points, in order and each once; undoable. `withEdit`: as part of the last edit. */
+  function setPoints(wanted: Iterable<number>, withEdit = false): void {
+    const after = [...new Set(wanted)].sort((a, b) => a - b);
+    const before = points.value;
+    if (after.length === before.length && after.every((point, i) => point === before[i])) return;
+    const step = { before, after, edit: document.done.at(-1), withEdit };
+    pointSteps.value = { done: [...pointSteps.value.done.slice(-200), step], undone: [] };
+    points.value = after;
   }
 
   /** Goes back to the selection before. */
   function pointsBack(): void {
-    points.value = pointsBefore.value.at(-1) ?? [];
-    pointsBefore.value = pointsBefore.value.slice(0, -1);
+    const { done, undone } = pointSteps.value;
+    const step = done.at(-1);
+    if (!step) return;
+    pointSteps.value = { done: done.slice(0, -1), undone: [...undone, step] };
+    points.value = step.before;
+  }
+
+  /** Goes on to the selection that was gone back from. */
+  function pointsOn(): void {
+    const { done, undone } = pointSteps.value;
+    const step = undone.at(-1);
+    if (!step) return;
+    pointSteps.value = { done: [...done, step], undone: undone.slice(0, -1) };
+    points.value = step.after;
   }
 
   /** Selects a thing; with `add` besides those that are selected, or no longer when it is. */
@@ -134,9 +179,10 @@ export const useSelectionStore = defineStore('selection', () => {
     others,
     holdId,
     points,
-    pointsBefore,
+    pointSteps,
     setPoints,
     pointsBack,
+    pointsOn,
     takesHidden,
     maskId,
     maskDraft,

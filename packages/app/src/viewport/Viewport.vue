@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { activeCloths, holdsOf, readMask } from '@lumbra/core';
+import { activeCloths, holdsOf, maskBytes, maskValues, shapeMesh, type Cloth } from '@lumbra/core';
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import KeyQuestion from '../fields/KeyQuestion.vue';
@@ -41,8 +41,9 @@ let pending = 0;
 const tools = usePointTools(
   () => view,
   () => shown,
+  () => frame.value,
 );
-const { outline, brushAt } = tools;
+const { outline, brushAt, rampLine } = tools;
 const hand = usePullingHand(() => view);
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
@@ -121,8 +122,16 @@ function refreshPins(): void {
 
 function refreshMask(): void {
   const cloth = selection.station === 'hold' ? selection.cloth : null;
-  const mask = cloth?.masks.find(({ id }) => id === selection.maskId);
-  view?.setMask(cloth?.id ?? null, mask ? (selection.maskDraft ?? readMask(mask)) : null);
+  if (!view || !cloth) return view?.setMask(null, null);
+  view.setMask(cloth.id, selection.maskDraft ?? shownMask(cloth));
+}
+
+/** The chosen mask as it is at the frame that is shown, a byte a point. */
+function shownMask(cloth: Cloth): Uint8Array | null {
+  const mask = cloth.masks.find(({ id }) => id === selection.maskId);
+  const known = cloth.shape.kind !== 'mesh' || document.assets.has(cloth.shape.asset);
+  if (!mask || !known) return null;
+  return maskBytes(maskValues(cloth, mask, shapeMesh(cloth.shape, document.assets), frame.value));
 }
 
 function placeMark(): void {
@@ -207,7 +216,7 @@ watch(
     tools.forgetStretch();
   },
 );
-watch(() => [selection.station, selection.maskId, selection.maskDraft, selection.cloth], refreshMask);
+watch(() => [selection.station, selection.maskId, selection.maskDraft, selection.cloth, frame.value], refreshMask);
 watch(() => [selection.showTies, selection.station], refreshPins);
 for (const name of ['keydown', 'keyup'] as const) {
   useEventListener(window, name, (event) => view?.setSteps(event.ctrlKey || event.metaKey));
@@ -290,6 +299,14 @@ defineExpose({
     <svg v-if="outline.length > 1" class="outline">
       <polygon :points="outline.map((corner) => corner.join(',')).join(' ')" />
     </svg>
+    <svg v-if="rampLine" class="outline">
+      <circle v-if="rampLine.round" :cx="rampLine.from[0]" :cy="rampLine.from[1]" :r="rampLine.reach" />
+      <line :x1="rampLine.from[0]" :y1="rampLine.from[1]" :x2="rampLine.to[0]" :y2="rampLine.to[1]" />
+      <circle class="end" :cx="rampLine.from[0]" :cy="rampLine.from[1]" r="5" />
+      <circle class="end" :cx="rampLine.to[0]" :cy="rampLine.to[1]" r="5" />
+      <text :x="rampLine.from[0] + 10" :y="rampLine.from[1] - 8">100 %</text>
+      <text :x="rampLine.to[0] + 10" :y="rampLine.to[1] - 8">0 %</text>
+    </svg>
     <div
       v-if="brushAt"
       class="brush"
@@ -355,6 +372,28 @@ canvas.drawing {
   stroke: var(--indigo);
   stroke-width: 2;
   stroke-dasharray: 6 3;
+}
+.outline line {
+  stroke: var(--weld);
+  stroke-width: 2;
+}
+.outline circle {
+  fill: none;
+  stroke: var(--weld);
+  stroke-width: 1.5;
+  stroke-dasharray: 6 3;
+}
+.outline .end {
+  fill: var(--linen-0);
+  stroke-dasharray: none;
+}
+.outline text {
+  font-size: 12px;
+  font-weight: 600;
+  fill: var(--ink-9);
+  paint-order: stroke;
+  stroke: var(--linen-0);
+  stroke-width: 3px;
 }
 .brush {
   position: absolute;

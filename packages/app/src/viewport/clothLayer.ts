@@ -1,6 +1,5 @@
 import {
-  faceScales,
-  flatTriangles,
+  flatAtFrame,
   pointNormals,
   pointStretch,
   shapeMesh,
@@ -56,6 +55,7 @@ export class ClothLayer {
   readonly surface: ThreeMesh;
   #mesh: Mesh;
   #flat: FlatTriangles | null = null;
+  #frame = 0;
   #cloth: Cloth;
   readonly #assets: Assets;
   #geometry = new BufferGeometry();
@@ -124,9 +124,10 @@ export class ClothLayer {
 
   /** Takes over print, fabric and visibility. */
   update(cloth: Cloth, mode: ViewMode): void {
-    const { fabric, fabricMasks, masks } = this.#cloth;
-    if (!this.#flat || cloth.fabric !== fabric || cloth.fabricMasks !== fabricMasks || cloth.masks !== masks) {
-      this.#flat = flatTriangles(this.#mesh, cloth.fabric, faceScales(cloth, this.#assets));
+    const { fabric, fabricMasks, masks, keys } = this.#cloth;
+    const same = cloth.fabric === fabric && cloth.fabricMasks === fabricMasks && cloth.masks === masks;
+    if (!this.#flat || !same || cloth.keys !== keys) {
+      this.#flat = flatAtFrame(cloth, this.#assets, this.#frame);
     }
     this.#cloth = cloth;
     this.#mode = mode;
@@ -144,6 +145,15 @@ export class ClothLayer {
     }
     this.#setMaterial();
     this.#wires.visible = mode === 'mesh';
+    if (this.#positions.length > 0) this.#colour();
+  }
+
+  /** Takes keyed numbers of its fabric to a frame: what stretch is measured by. */
+  setFrame(frame: number): void {
+    if (frame === this.#frame) return;
+    this.#frame = frame;
+    if (!this.#cloth.keys.some(({ number }) => /^(fabric\.|mask:)/.test(number))) return;
+    this.#flat = flatAtFrame(this.#cloth, this.#assets, frame);
     if (this.#positions.length > 0) this.#colour();
   }
 

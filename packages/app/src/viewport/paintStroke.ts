@@ -17,24 +17,28 @@ export class PaintStroke {
     this.#blurred = brush.mode === 'blur' ? blurMask(mesh, values, 4) : null;
   }
 
-  /** Goes on to a place on the cloth, in m; positions are those of its points as they are shown. */
-  to(place: readonly [number, number, number], positions: ArrayLike<number>): void {
+  /**
+   * Goes on to a place on the cloth, in m, with a brush of a radius in m; positions are those of its points as they are
+   * shown.
+   */
+  to(place: readonly [number, number, number], positions: ArrayLike<number>, radius: number): void {
     // A fast pointer leaves no gaps: dabs are at most a third of the radius apart.
     const from = this.#last ?? place;
     const way = Math.hypot(place[0] - from[0], place[1] - from[1], place[2] - from[2]);
-    const steps = this.#last ? Math.max(1, Math.ceil(way / (this.#brush.radius / 3))) : 1;
+    const steps = this.#last ? Math.max(1, Math.ceil(way / (radius / 3))) : 1;
     for (let step = 1; step <= steps; step++) {
       const share = this.#last ? step / steps : 1;
       this.#dab(
         [0, 1, 2].map((axis) => from[axis]! + (place[axis]! - from[axis]!) * share),
         positions,
+        radius,
       );
     }
     this.#last = place;
   }
 
-  #dab(middle: number[], positions: ArrayLike<number>): void {
-    const { radius, strength, falloff, value, mode } = this.#brush;
+  #dab(middle: number[], positions: ArrayLike<number>, radius: number): void {
+    const { strength, falloff, value, mode } = this.#brush;
     const [x, y, z] = middle as [number, number, number];
     const full = radius * (1 - falloff);
     for (let point = 0; point < this.#mesh.positions.length / 3; point++) {

@@ -260,6 +260,7 @@ export class StageView {
   moveThings(shot: Shot, frame: number): void {
     this.#moved();
     for (const thing of shot.things) this.#things.get(thing.id)?.update(shot, thing, frame);
+    for (const layer of this.#cloths.values()) layer.setFrame(frame);
     this.invalidate();
   }
 

@@ -1,9 +1,8 @@
 import {
+  holdContext,
   holdModels,
   startFrame,
-  startPositions,
   type Assets,
-  type Cloth,
   type HoldModel,
   type Shot,
   type TieModel,
@@ -52,12 +51,11 @@ export function tieLines(
 function tiedCloths(shot: Shot, assets: Assets): TiedCloth[] {
   const frame = startFrame(shot);
   const frameAt = (time: number) => frame + time * shot.frameRate;
-  const startOf = (cloth: Cloth) => startPositions(shot, cloth, assets, frame);
   return shot.things.flatMap((thing) => {
     if (thing.role !== 'cloth' || thing.ties.length === 0) return [];
     try {
       const onlyTies = { ...thing, pinSets: [], leashes: [] };
-      return [{ id: thing.id, ...holdModels(onlyTies, { shot, assets, frame, frameAt, startOf }) }];
+      return [{ id: thing.id, ...holdModels(onlyTies, holdContext(shot, assets, frame, frameAt)) }];
     } catch {
       return [];
     }

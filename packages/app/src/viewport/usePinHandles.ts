@@ -2,11 +2,11 @@ import {
   anglesOf,
   applyPose,
   composePoses,
+  holdContext,
   holdNumber,
   invertPose,
   pinSetPose,
   startFrame,
-  startPositions,
   type Cloth,
   type PinSet,
   type PinSetPose,
@@ -33,10 +33,9 @@ export function usePinHandles(frame: () => number) {
     const [found, shot] = [chosen(), document.shot];
     if (!found || !shot) return null;
     const first = startFrame(shot);
-    const startOf = (cloth: Cloth) => startPositions(shot, cloth, document.assets, first);
     const frameAt = (time: number) => first + time * shot.frameRate;
     try {
-      const at = pinSetPose(found.cloth, found.set, { shot, assets: document.assets, frame: first, frameAt, startOf });
+      const at = pinSetPose(found.cloth, found.set, holdContext(shot, document.assets, first, frameAt));
       return at((frame() - first) / shot.frameRate);
     } catch {
       return null;

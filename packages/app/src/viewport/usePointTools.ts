@@ -1,23 +1,34 @@
-import { borderStretch, nearestBorderPoint, pointCount, readMask, shapeMesh, writeMask } from '@lumbra/core';
+import { borderStretch, maskBytes, maskValues, nearestBorderPoint, shapeMesh } from '@lumbra/core';
 import { ref, shallowRef } from 'vue';
+import { useHoldActs } from '../stations/hold/useHoldActs';
 import { useDocumentStore } from '../stores/document';
+import { useNoticeStore } from '../stores/notice';
 import { POINT_TOOLS, useSelectionStore } from '../stores/selection';
 import { PaintStroke } from './paintStroke';
 import type { StageView } from './stageView';
+import { useRampTool } from './useRampTool';
 
 /** A click takes the point within so many CSS pixels. */
 const REACH = 14;
 
 /** The tools that select and paint points of the selected cloth in the viewport. */
-export function usePointTools(view: () => StageView | null, shown: () => ReadonlyMap<string, Float32Array>) {
+export function usePointTools(
+  view: () => StageView | null,
+  shown: () => ReadonlyMap<string, Float32Array>,
+  frame: () => number,
+) {
   const document = useDocumentStore();
   const selection = useSelectionStore();
+  const notice = useNoticeStore();
+  const { setMask } = useHoldActs();
   /** What is drawn around points, as corners in CSS pixels. */
   const outline = shallowRef<readonly (readonly [number, number])[]>([]);
   /** Where the brush is, and its size in CSS pixels. */
   const brushAt = shallowRef<{ x: number; y: number; pixels: number } | null>(null);
   /** The first end of a stretch of border, until the second is clicked. */
   const stretchFrom = ref(-1);
+
+  const ramps = useRampTool(view, shown);
 
   const active = () => selection.station === 'hold' && POINT_TOOLS.includes(selection.tool) && selection.cloth !== null;
   const meshOf = () => shapeMesh(selection.cloth!.shape, document.assets);
@@ -34,6 +45,7 @@ export function usePointTools(view: () => StageView | null, shown: () => Readonl
   function press(event: PointerEvent, place: (event: PointerEvent) => { x: number; y: number }): void {
     const [stage, cloth] = [view(), selection.cloth];
     if (!stage || !cloth) return;
+    if (selection.tool === 'straight ramp' || selection.tool === 'round ramp') return ramps.press(event, place);
     const target = event.currentTarget as HTMLElement;
     const start = place(event);
     const path: [number, number][] = [[start.x, start.y]];
@@ -99,8 +111,11 @@ export function usePointTools(view: () => StageView | null, shown: () => Readonl
     const cloth = selection.cloth!;
     const mask = cloth.masks.find(({ id }) => id === selection.maskId);
     if (!mask || !document.writable()) return null;
-    const values = new Uint8Array(pointCount(meshOf()));
-    values.set(readMask(mask).subarray(0, values.length));
+    if (mask.ramp) {
+      notice.say(`${mask.name} is a ramp. Make it a painted mask first, or draw it anew.`);
+      return null;
+    }
+    const values = maskBytes(maskValues(cloth, mask, meshOf(), frame()));
     return new PaintStroke(meshOf(), values, selection.brush);
   }
 
@@ -109,26 +124,26 @@ export function usePointTools(view: () => StageView | null, shown: () => Readonl
     const place = view()!.placeOnCloth(cloth.id, at.x, at.y);
     const positions = shown().get(cloth.id);
     if (!place || !positions) return;
-    stroke.to(place, positions);
+    stroke.to(place, positions, radiusAt(place));
     selection.maskDraft = stroke.values.slice();
   }
 
   function endStroke(stroke: PaintStroke): void {
-    const [cloth, mask] = [selection.cloth!.id, selection.maskId];
-    const text = writeMask(stroke.values);
-    document.edit('Paint mask', (draft) => {
-      const thing = draft.things.find(({ id }) => id === cloth);
-      const found = thing?.role === 'cloth' ? thing.masks.find(({ id }) => id === mask) : undefined;
-      if (found) found.values = text;
-    });
+    if (selection.maskId !== null) setMask(selection.maskId, 'Paint mask', stroke.values);
     selection.maskDraft = null;
+  }
+
+  /** The radius of the brush at a place on the cloth, in m. */
+  function radiusAt(place: readonly [number, number, number]): number {
+    const { unit, radius, pixels } = selection.brush;
+    return unit === 'mm' ? radius : pixels / view()!.pixelsAt(place);
   }
 
   /** Lets the ring of the brush follow the pointer. */
   function hover(at: { x: number; y: number }): void {
     const [stage, cloth] = [view(), selection.cloth];
     const place = stage && cloth && selection.tool === 'brush' ? stage.placeOnCloth(cloth.id, at.x, at.y) : null;
-    brushAt.value = place && { ...at, pixels: stage!.pixelsAt(place) * selection.brush.radius };
+    brushAt.value = place && { ...at, pixels: stage!.pixelsAt(place) * radiusAt(place) };
   }
 
   function forgetStretch(): void {
@@ -136,7 +151,7 @@ export function usePointTools(view: () => StageView | null, shown: () => Readonl
     brushAt.value = null;
   }
 
-  return { active, press, hover, outline, brushAt, forgetStretch };
+  return { active, press, hover, outline, brushAt, rampLine: ramps.line, forgetStretch };
 }
 
 /** Whether a place is inside a closed line, by how often a ray from it crosses the line. */

@@ -1,4 +1,5 @@
 import { pointCount, type Mesh } from './mesh';
+import type { SurfacePlace } from './nearestPlace';
 
 /** Where points are on the fabric laid flat. */
 export interface FabricPlaces {
@@ -7,6 +8,14 @@ export interface FabricPlaces {
   /** In m. */
   width: number;
   height: number;
+}
+
+/** Where on the fabric a place of a face is, as shares of its width and height. */
+export function fabricShareAt(mesh: Mesh, { face, weights }: SurfacePlace): [number, number] {
+  const { places, width, height } = fabricPlaces(mesh);
+  const at = (axis: 0 | 1) =>
+    weights.reduce((sum, weight, corner) => sum + weight * places[mesh.triangles[face * 3 + corner]! * 2 + axis]!, 0);
+  return [width > 0 ? at(0) / width : 0, height > 0 ? at(1) / height : 0];
 }
 
 const known = new WeakMap<Mesh, FabricPlaces>();

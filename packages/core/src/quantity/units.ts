@@ -12,6 +12,7 @@ export type Dimension =
   | 'rigidity'
   | 'pressure'
   | 'ratio'
+  | 'screen'
   | 'count';
 
 interface UnitDefinition {
@@ -43,6 +44,7 @@ export const UNITS = {
   Pa: { dimension: 'pressure', inSI: 1, spellings: ['pascal', 'n/m2', 'n/m²'] },
   kPa: { dimension: 'pressure', inSI: 1000 },
   '%': { dimension: 'ratio', inSI: 0.01 },
+  px: { dimension: 'screen', inSI: 1, spellings: ['pixels', 'pixel'] },
   '': { dimension: 'count', inSI: 1 },
 } as const satisfies Record<string, UnitDefinition>;
 

@@ -9,6 +9,7 @@ import { poseAt } from '../shot/placement';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Collider, Shot } from '../shot/schema';
 import type { ClothModel, LooseNumbers, Model } from '../solver/model';
+import { flatTriangles, type FlatTriangles } from '../solver/flatTriangles';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
 import { holdModels, stillPins, type HoldContext } from './holdModels';
@@ -150,6 +151,12 @@ function masked(
     scales: faceScales(cloth, assets, frame),
     ...(travels && frameAt && { scalesAt: (time: number) => faceScales(cloth, assets, frameAt(time)) }),
   };
+}
+
+/** How the faces of a cloth lie flat at a frame, with what is keyed and masked: what its stretch is measured by. */
+export function flatAtFrame(cloth: Cloth, assets: Assets, frame: number): FlatTriangles {
+  const mesh = shapeMesh(cloth.shape, assets);
+  return flatTriangles(mesh, fabricAtFrame(cloth, frame), faceScales(cloth, assets, frame));
 }
 
 /** The fabric of a cloth with its keyed numbers as they are at a frame. */

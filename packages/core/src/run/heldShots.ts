@@ -35,4 +35,4 @@ export const point = (positions: ArrayLike<number>, i: number): [number, number,
   positions[i * 3 + 2]!,
 ];
 export const apart = (a: readonly number[], b: readonly number[]) =>
-  Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+  Math.sqrt((a[0]! - b[0]!) ** 2 + (a[1]! - b[1]!) ** 2 + (a[2]! - b[2]!) ** 2);

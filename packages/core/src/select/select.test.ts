@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
-import { blurMask, combineMasks, noiseMask, rampMask, roundMask } from '../shot/maskShapes';
+import { blurMask, combineMasks, noiseMask } from '../shot/maskShapes';
 import { borderStretch, nearestBorderPoint } from './borderStretch';
 import { everyNth } from './everyNth';
 import { insideMesh } from './insideMesh';
@@ -32,19 +32,6 @@ describe('selecting', () => {
 });
 
 describe('masks', () => {
-  it('run from one side to the other', () => {
-    const ramp = rampMask(mesh, 'u', 1, 0);
-    expect([...ramp.subarray(0, 6)]).toEqual([255, 204, 153, 102, 51, 0]);
-    expect(rampMask(mesh, 'v', 0, 1)[23]).toBe(255);
-  });
-
-  it('fall off around a place', () => {
-    const round = roundMask(mesh.positions, [mesh.positions[0]!, 0, mesh.positions[2]!], 0.25);
-    expect(round[0]).toBe(255);
-    expect(round[1]).toBeLessThan(255);
-    expect(round[5]).toBe(0);
-  });
-
   it('are noise by their seed, over most of the range', () => {
     const fine = sheet({ width: 1, height: 1, spacing: 0.02 });
     const noise = noiseMask(fine, 0.1, 3);

@@ -1,41 +1,18 @@
+import { fabricPlaces } from '../mesh/fabricPlaces';
 import type { Mesh } from '../mesh/mesh';
 import { topology } from '../mesh/topology';
 
 // Ways to make the values of a mask, a byte a point: 255 is 100 %.
 
-/** From full on one side to none on the other, in the fabric's own directions: along the width (u) or the height (v). */
-export function rampMask(mesh: Mesh, along: 'u' | 'v', from: number, to: number): Uint8Array<ArrayBuffer> {
-  const count = mesh.positions.length / 3;
-  const coordinate = coordinatesOf(mesh, along === 'u' ? 0 : 1);
-  const [low, high] = rangeOf(coordinate);
-  return Uint8Array.from({ length: count }, (_, point) => {
-    const share = high > low ? (coordinate[point]! - low) / (high - low) : 0;
-    return byte(from + (to - from) * share);
-  });
-}
-
-/** Full in the middle of some points and falling to none at a distance in m from it; places are x y z in m. */
-export function roundMask(
-  places: ArrayLike<number>,
-  middle: readonly number[],
-  radius: number,
-): Uint8Array<ArrayBuffer> {
-  return Uint8Array.from({ length: places.length / 3 }, (_, point) => {
-    const square = [0, 1, 2].reduce((sum, axis) => sum + (places[point * 3 + axis]! - middle[axis]!) ** 2, 0);
-    const away = Math.sqrt(square);
-    return byte(smooth(1 - away / Math.max(1e-9, radius)));
-  });
-}
-
 /** Soft noise of a size in m over the fabric; the same seed gives the same mask. Value noise with two finer layers. */
 export function noiseMask(mesh: Mesh, size: number, seed: number): Uint8Array<ArrayBuffer> {
-  const [u, v] = [coordinatesOf(mesh, 0), coordinatesOf(mesh, 1)];
-  return Uint8Array.from({ length: mesh.positions.length / 3 }, (_, point) => {
+  const { places } = fabricPlaces(mesh);
+  return Uint8Array.from({ length: places.length / 2 }, (_, point) => {
     let [sum, weight] = [0, 0];
     for (let layer = 0; layer < 3; layer++) {
       const scale = 2 ** layer / Math.max(1e-6, size);
       const share = 0.5 ** layer;
-      sum += share * valueNoise(u[point]! * scale, v[point]! * scale, seed + layer);
+      sum += share * valueNoise(places[point * 2]! * scale, places[point * 2 + 1]! * scale, seed + layer);
       weight += share;
     }
     return byte(sum / weight);
@@ -71,20 +48,6 @@ export function combineMasks(a: Uint8Array, b: Uint8Array, how: MaskCombination)
     return how === 'smallest' ? Math.min(x, y) : Math.max(0, x - y);
   };
   return Uint8Array.from(a, (value, i) => with2(value, b[i] ?? 0));
-}
-
-/** Material coordinates of a mesh, or its x and z where it has none, in m. */
-function coordinatesOf({ material, positions }: Mesh, axis: 0 | 1): number[] {
-  const count = positions.length / 3;
-  if (material) return Array.from({ length: count }, (_, point) => material[point * 2 + axis]!);
-  return Array.from({ length: count }, (_, point) => positions[point * 3 + axis * 2]!);
-}
-
-function rangeOf(values: readonly number[]): [number, number] {
-  return values.reduce<[number, number]>(
-    ([low, high], v) => [Math.min(low, v), Math.max(high, v)],
-    [Infinity, -Infinity],
-  );
 }
 
 function valueNoise(x: number, y: number, seed: number): number {

@@ -4,14 +4,13 @@ import {
   findCard,
   keyableNumbers,
   quantityOf,
-  SCALED_NUMBERS,
   type Cloth,
   type FabricNumber,
-  type ScaledNumber,
   type Shot,
 } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
+import MaskChoice from '../../fields/MaskChoice.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { useDocumentStore } from '../../stores/document';
 
@@ -25,27 +24,23 @@ const document = useDocumentStore();
 /** The number whose mask is being chosen. */
 const choosing = ref<FabricNumber | null>(null);
 
-const canScale = (name: FabricNumber): name is ScaledNumber => (SCALED_NUMBERS as readonly string[]).includes(name);
-
-/** The name of the mask on a number; empty without one, undefined where none can be. */
-function maskOf(name: FabricNumber): string | undefined {
-  if (!canScale(name)) return undefined;
+/** The name of the mask on a number; empty without one. */
+function maskOf(name: FabricNumber): string {
   const id = props.cloth.fabricMasks[name];
   return id === undefined ? '' : (props.cloth.masks.find((mask) => mask.id === id)?.name ?? 'deleted');
 }
 
-function setMask(name: ScaledNumber, event: Event): void {
-  const mask = (event.target as HTMLSelectElement).value;
+function setMask(name: FabricNumber, mask: string | null): void {
   document.edit(`${props.cloth.name}, mask of ${fabricLabel(name)}`, (draft) => {
     const found = draft.things.find(({ id }) => id === props.cloth.id);
     if (found?.role !== 'cloth') return;
-    if (mask === '') delete found.fabricMasks[name];
+    if (mask === null) delete found.fabricMasks[name];
     else found.fabricMasks[name] = mask;
   });
   choosing.value = null;
 }
 
-function fabricLabel(name: ScaledNumber): string {
+function fabricLabel(name: FabricNumber): string {
   return quantityOf(fabricSchema.shape[name])!.label.toLowerCase();
 }
 
@@ -77,31 +72,12 @@ function findFabric(draft: Shot): object | undefined {
       :mask="maskOf(name)"
       @mask="choosing = choosing === name ? null : name"
     />
-    <div v-if="choosing === name && canScale(name)" class="masks">
-      <template v-if="cloth.masks.length">
-        <label class="small" :for="`mask-${name}`">scaled by</label>
-        <select
-          :id="`mask-${name}`"
-          class="select"
-          :value="cloth.fabricMasks[name] ?? ''"
-          @change="setMask(name, $event)"
-          @keydown.stop
-        >
-          <option value="">no mask</option>
-          <option v-for="mask in cloth.masks" :key="mask.id" :value="mask.id">{{ mask.name }}</option>
-        </select>
-      </template>
-      <p v-else class="small">There is no mask yet. Make one at Hold.</p>
-    </div>
+    <MaskChoice
+      v-if="choosing === name"
+      :number="fabricLabel(name)"
+      :masks="cloth.masks"
+      :model-value="cloth.fabricMasks[name] ?? null"
+      @pick="setMask(name, $event)"
+    />
   </template>
 </template>
-
-<style scoped>
-.masks {
-  display: flex;
-  align-items: center;
-  justify-content: flex-end;
-  gap: 8px;
-  margin-top: 4px;
-}
-</style>

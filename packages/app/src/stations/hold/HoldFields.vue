@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { holdNumber, type Hold } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
+import MaskChoice from '../../fields/MaskChoice.vue';
 import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
@@ -22,9 +23,17 @@ const document = useDocumentStore();
 const selection = useSelectionStore();
 const { changeHold, remove } = useHoldActs();
 
+/** The number whose mask is being chosen. */
+const choosing = ref<'mask' | 'standOffMask' | null>(null);
+
 const cloth = computed(() => selection.cloth!);
 const kind = computed(() => ('gather' in props.hold ? 'pins' : 'to' in props.hold ? 'tie' : 'leash'));
 const others = computed(() => (document.shot?.things ?? []).filter(({ id }) => id !== cloth.value.id));
+/** What pins can follow: other things, and the animation that came with the cloth itself. */
+const followed = computed(() => [
+  ...(cloth.value.motion ? [{ id: cloth.value.id, name: 'its own animation' }] : []),
+  ...others.value,
+]);
 const surfaces = computed(() => others.value.filter((thing) => 'shape' in thing));
 const moved = computed(() => {
   const { hold } = props;
@@ -37,6 +46,11 @@ const moved = computed(() => {
     ? 'set'
     : 'as it starts';
 });
+
+/** The name of a mask for the chip in a field; empty without one. */
+function maskName(id: string | null): string {
+  return id === null ? '' : (cloth.value.masks.find((mask) => mask.id === id)?.name ?? 'deleted');
+}
 
 function rename(event: Event): void {
   const input = event.target as HTMLInputElement;
@@ -62,35 +76,27 @@ function rename(event: Event): void {
     </button>
   </div>
   <KeyedField
-    v-if="kind !== 'leash'"
-    :key="`${hold.id}.strength`"
+    :key="`${hold.id}.${kind}`"
     :thing="cloth.id"
-    :number="holdNumber(hold.id, 'strength')"
-    label="Strength"
+    :number="holdNumber(hold.id, kind === 'leash' ? 'distance' : 'strength')"
+    :label="kind === 'leash' ? 'Leash' : 'Strength'"
     :subject="hold.name"
+    :mask="maskName(hold.mask)"
+    @mask="choosing = choosing === 'mask' ? null : 'mask'"
   />
-  <KeyedField
-    v-else
-    :key="`${hold.id}.distance`"
-    :thing="cloth.id"
-    :number="holdNumber(hold.id, 'distance')"
-    label="Leash"
-    :subject="hold.name"
-  />
-  <PickLine
-    :label="kind === 'leash' ? 'Distance scaled by' : 'Scaled by'"
-    name="Mask"
-    none="no mask"
-    :model-value="hold.mask ?? ''"
-    :options="cloth.masks"
-    @pick="(id) => changeHold(hold, 'mask', (found) => (found.mask = id || null))"
+  <MaskChoice
+    v-if="choosing === 'mask'"
+    :number="hold.name"
+    :masks="cloth.masks"
+    :model-value="hold.mask"
+    @pick="(id) => changeHold(hold, 'mask', (found) => (found.mask = id))"
   />
   <template v-if="'gather' in hold">
     <PickLine
       label="Follows"
       none="nothing, it stays"
       :model-value="hold.rides ?? ''"
-      :options="others"
+      :options="followed"
       @pick="(id) => changeHold(hold, 'what it follows', (found) => 'rides' in found && (found.rides = id || null))"
     />
     <div class="choices" role="group" aria-label="Handles">
@@ -140,6 +146,15 @@ function rename(event: Event): void {
       :number="holdNumber(hold.id, 'standOff')"
       label="Stand-off"
       :subject="hold.name"
+      :mask="maskName(hold.standOffMask)"
+      @mask="choosing = choosing === 'standOffMask' ? null : 'standOffMask'"
+    />
+    <MaskChoice
+      v-if="!hold.keepsDistance && choosing === 'standOffMask'"
+      number="the stand-off"
+      :masks="cloth.masks"
+      :model-value="hold.standOffMask"
+      @pick="(id) => changeHold(hold, 'mask of the stand-off', (found) => 'to' in found && (found.standOffMask = id))"
     />
   </template>
   <div class="choices">

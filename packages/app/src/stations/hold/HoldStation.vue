@@ -55,6 +55,7 @@ function facts(hold: Hold): string {
   const nameOf = (id: string) => document.shot?.things.find((thing) => thing.id === id)?.name ?? 'something deleted';
   if ('to' in hold) return `${count} to ${nameOf(hold.to)}`;
   if (!('gather' in hold)) return `${count}, leash`;
+  if (hold.rides === cloth.value?.id) return `${count}, its own animation`;
   return hold.rides ? `${count} on ${nameOf(hold.rides)}` : `${count}, stay`;
 }
 const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins' : 'leash');

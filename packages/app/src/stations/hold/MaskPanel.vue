@@ -3,60 +3,30 @@ import {
   blurMask,
   combineMasks,
   noiseMask,
+  maskBytes,
+  maskValues,
   pointCount,
-  rampMask,
-  readMask,
-  roundMask,
   shapeMesh,
+  type Mask,
   type MaskCombination,
   type Quantity,
+  type Ramp,
 } from '@lumbra/core';
-import { Brush, Trash2 } from '@lucide/vue';
+import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
+import InlineNumber from '../../fields/InlineNumber.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
-import { useSelectionStore, type Brush as BrushSetting } from '../../stores/selection';
+import { useRunStore } from '../../stores/run';
+import { useSelectionStore, type Tool } from '../../stores/selection';
+import MaskBrush from './MaskBrush.vue';
+import PictureButton from './PictureButton.vue';
+import RampFields from './RampFields.vue';
 import { useHoldActs } from './useHoldActs';
 
 // Masks: how much, point by point. Made by ramps, noise or the selection, painted with a brush, and combined.
 
-const RADIUS: Quantity = {
-  label: 'Brush',
-  help: 'Radius of the brush on the cloth. The keys [ and ] change it.',
-  unit: 'mm',
-  min: 0.001,
-  max: 5,
-  default: 0.08,
-  step: 'ratio',
-};
-const STRENGTH: Quantity = {
-  label: 'Strength',
-  help: 'How much one pass of the brush does.',
-  unit: '%',
-  min: 0.01,
-  max: 1,
-  default: 0.5,
-  step: 0.01,
-};
-const FALLOFF: Quantity = {
-  label: 'Soft edge',
-  help: 'How much of the brush falls off towards its edge.',
-  unit: '%',
-  min: 0,
-  max: 1,
-  default: 0.7,
-  step: 0.01,
-};
-const VALUE: Quantity = {
-  label: 'Value',
-  help: 'What is filled in, and what the brush sets.',
-  unit: '%',
-  min: 0,
-  max: 1,
-  default: 1,
-  step: 0.01,
-};
 const NOISE: Quantity = {
   label: 'Noise size',
   help: 'How large the patches of noise are.',
@@ -66,7 +36,10 @@ const NOISE: Quantity = {
   default: 0.15,
   step: 'ratio',
 };
-const MODES: BrushSetting['mode'][] = ['add', 'take away', 'set', 'blur'];
+const RAMP_TOOLS: { id: Tool; label: string; title: string }[] = [
+  { id: 'straight ramp', label: 'Draw a ramp', title: 'Drag on the cloth from where it is 100 % to where it is 0 %' },
+  { id: 'round ramp', label: 'Draw a round one', title: 'Drag on the cloth from its middle to its rim' },
+];
 const COMBINATIONS: { id: MaskCombination; label: string }[] = [
   { id: 'multiply', label: 'multiplied by' },
   { id: 'largest', label: 'or' },
@@ -76,7 +49,8 @@ const COMBINATIONS: { id: MaskCombination; label: string }[] = [
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { addMask, setMask, removeMask, change, shownPlaces } = useHoldActs();
+const run = useRunStore();
+const { addMask, setMask, deleteMask, change } = useHoldActs();
 const noiseSize = ref(NOISE.default);
 const seed = ref(1);
 const how = ref<MaskCombination>('multiply');
@@ -97,24 +71,23 @@ function fromSelection(): Uint8Array {
   return values;
 }
 
-/** Around the middle of the selection, as far as it reaches. */
-function round(): Uint8Array {
-  const places = shownPlaces();
-  const points = selection.points.length > 0 ? selection.points : [...Array(count.value).keys()];
-  const middle = [0, 1, 2].map(
-    (axis) => points.reduce((sum, point) => sum + places[point * 3 + axis]!, 0) / points.length,
-  );
-  const reach = Math.max(
-    ...points.map((point) => Math.hypot(...[0, 1, 2].map((axis) => places[point * 3 + axis]! - middle[axis]!))),
-  );
-  return roundMask(places, middle, reach || 0.1);
+/** A mask at this frame, a byte a point. */
+const bytesOf = (one: Mask) => maskBytes(maskValues(cloth.value, one, mesh.value, run.frame));
+const values = () => bytesOf(mask.value!);
+
+/** A new ramp over the whole fabric, or around its middle. */
+function ramp(kind: Ramp['kind'], from: [number, number], to: [number, number]): Ramp {
+  return { kind, from, to, waves: false, phase: 0 };
 }
 
-function values(): Uint8Array<ArrayBuffer> {
-  const read = readMask(mask.value!);
-  const all = new Uint8Array(count.value);
-  all.set(read.subarray(0, all.length));
-  return all;
+/** The next drag on the cloth makes a new ramp. */
+function drawRamp(tool: Tool): void {
+  selection.maskId = null;
+  selection.tool = selection.tool === tool ? 'look' : tool;
+}
+
+function takePicture({ name, values: shares }: { name: string; values: Float32Array }): void {
+  addMask(name, maskBytes(shares));
 }
 
 /** Sets what is selected, or everything, to the brush's value. */
@@ -148,26 +121,6 @@ function rename(event: Event): void {
     <span class="swatch" />
     <span class="grow cut">{{ one.name }}</span>
   </button>
-  <div class="choices">
-    <button type="button" class="choice" @click="addMask('Painted', empty())">Empty</button>
-    <button
-      type="button"
-      class="choice"
-      :disabled="!selection.points.length"
-      @click="addMask('Selection', fromSelection())"
-    >
-      From the selection
-    </button>
-    <button type="button" class="choice" @click="addMask('Ramp', rampMask(mesh, 'u', 1, 0))">Ramp, width</button>
-    <button type="button" class="choice" @click="addMask('Ramp', rampMask(mesh, 'v', 1, 0))">Ramp, height</button>
-    <button type="button" class="choice" title="Around the middle of the selection" @click="addMask('Round', round())">
-      Round
-    </button>
-    <button type="button" class="choice" @click="addMask('Noise', noiseMask(mesh, noiseSize, seed++))">Noise</button>
-  </div>
-  <FoldSection title="Noise" :note="`seed ${seed}`">
-    <QuantityField :quantity="NOISE" :model-value="noiseSize" @change="noiseSize = $event" />
-  </FoldSection>
   <template v-if="mask">
     <div class="section">
       <input
@@ -179,100 +132,117 @@ function rename(event: Event): void {
         @change="rename"
         @keydown.stop
       />
-      <button type="button" class="icon-button" title="Delete this mask (undoable)" @click="removeMask(mask.id)">
+      <button type="button" class="icon-button" title="Delete this mask (undoable)" @click="deleteMask(mask.id)">
         <Trash2 :size="16" :stroke-width="1.5" />
       </button>
     </div>
-    <div class="choices">
-      <button
-        type="button"
-        class="choice with-icon"
-        :aria-pressed="selection.tool === 'brush'"
-        @click="selection.tool = selection.tool === 'brush' ? 'look' : 'brush'"
-      >
-        <Brush :size="14" :stroke-width="1.5" />Paint
-      </button>
-      <button
-        v-for="mode in MODES"
-        :key="mode"
-        type="button"
-        class="choice"
-        :aria-pressed="selection.brush.mode === mode"
-        @click="selection.brush = { ...selection.brush, mode }"
-      >
-        {{ mode }}
-      </button>
-    </div>
-    <QuantityField
-      :quantity="RADIUS"
-      :model-value="selection.brush.radius"
-      @change="selection.brush = { ...selection.brush, radius: $event }"
-    />
-    <QuantityField
-      :quantity="STRENGTH"
-      :model-value="selection.brush.strength"
-      @change="selection.brush = { ...selection.brush, strength: $event }"
-    />
-    <QuantityField
-      :quantity="FALLOFF"
-      :model-value="selection.brush.falloff"
-      @change="selection.brush = { ...selection.brush, falloff: $event }"
-    />
-    <QuantityField
-      :quantity="VALUE"
-      :model-value="selection.brush.value"
-      @change="selection.brush = { ...selection.brush, value: $event }"
-    />
-    <div class="choices">
-      <button type="button" class="choice" @click="fill">
-        {{ selection.points.length ? 'Fill the selection' : 'Fill all' }}
-      </button>
-      <button
-        type="button"
-        class="choice"
-        @click="
-          setMask(
-            mask.id,
-            `Invert ${mask.name}`,
-            values().map((v) => 255 - v),
-          )
-        "
-      >
-        Invert
-      </button>
-      <button type="button" class="choice" @click="setMask(mask.id, `Blur ${mask.name}`, blurMask(mesh, values(), 3))">
-        Blur
-      </button>
-    </div>
-    <div v-if="other" class="choices combine">
-      <select v-model="how" class="select" aria-label="How masks are combined" @keydown.stop>
-        <option v-for="one in COMBINATIONS" :key="one.id" :value="one.id">{{ one.label }}</option>
-      </select>
-      <select
-        class="select"
-        aria-label="Mask to combine with"
-        :value="other.id"
-        @change="otherId = ($event.target as HTMLSelectElement).value"
-        @keydown.stop
-      >
-        <option v-for="one in others" :key="one.id" :value="one.id">{{ one.name }}</option>
-      </select>
-      <button
-        type="button"
-        class="choice"
-        @click="setMask(mask.id, `Combine ${mask.name}`, combineMasks(values(), readMask(other), how))"
-      >
-        Combine
-      </button>
-    </div>
+    <template v-if="mask.ramp">
+      <RampFields :mask="mask" :ramp="mask.ramp" />
+      <div class="choices">
+        <button
+          type="button"
+          class="choice"
+          title="Keeps it as it is at this frame, to be painted on; its phase can then no longer be keyed"
+          @click="setMask(mask.id, `Paint on ${mask.name}`, values())"
+        >
+          Make it a painted mask
+        </button>
+      </div>
+    </template>
+    <template v-else>
+      <MaskBrush />
+      <div class="choices">
+        <button type="button" class="choice" @click="fill">
+          {{ selection.points.length ? 'Fill the selection' : 'Fill all' }}
+        </button>
+        <button
+          type="button"
+          class="choice"
+          @click="
+            setMask(
+              mask.id,
+              `Invert ${mask.name}`,
+              values().map((v) => 255 - v),
+            )
+          "
+        >
+          Invert
+        </button>
+        <button
+          type="button"
+          class="choice"
+          @click="setMask(mask.id, `Blur ${mask.name}`, blurMask(mesh, values(), 3))"
+        >
+          Blur
+        </button>
+      </div>
+      <div v-if="other" class="choices combine">
+        <select v-model="how" class="select" aria-label="How masks are combined" @keydown.stop>
+          <option v-for="one in COMBINATIONS" :key="one.id" :value="one.id">{{ one.label }}</option>
+        </select>
+        <select
+          class="select"
+          aria-label="Mask to combine with"
+          :value="other.id"
+          @change="otherId = ($event.target as HTMLSelectElement).value"
+          @keydown.stop
+        >
+          <option v-for="one in others" :key="one.id" :value="one.id">{{ one.name }}</option>
+        </select>
+        <button
+          type="button"
+          class="choice"
+          @click="setMask(mask.id, `Combine ${mask.name}`, combineMasks(values(), bytesOf(other), how))"
+        >
+          Combine
+        </button>
+      </div>
+    </template>
   </template>
+  <p class="small new">New mask</p>
+  <div class="choices">
+    <button type="button" class="choice" @click="addMask('Painted', empty())">Empty</button>
+    <button
+      type="button"
+      class="choice"
+      :disabled="!selection.points.length"
+      @click="addMask('Selection', fromSelection())"
+    >
+      From the selection
+    </button>
+    <button type="button" class="choice" @click="addMask('Ramp', ramp('straight', [0, 0], [1, 0]))">Ramp, width</button>
+    <button type="button" class="choice" @click="addMask('Ramp', ramp('straight', [0, 0], [0, 1]))">
+      Ramp, height
+    </button>
+    <button
+      v-for="tool in RAMP_TOOLS"
+      :key="tool.id"
+      type="button"
+      class="choice"
+      :title="tool.title"
+      :aria-pressed="selection.tool === tool.id && !mask"
+      @click="drawRamp(tool.id)"
+    >
+      {{ tool.label }}
+    </button>
+    <button type="button" class="choice" @click="addMask('Noise', noiseMask(mesh, noiseSize, seed++))">Noise</button>
+    <PictureButton label="Picture" title="Lay a picture on the cloth: white is 100 %, black 0 %" @read="takePicture" />
+  </div>
+  <FoldSection title="Noise" :note="`seed ${seed}`">
+    <QuantityField :quantity="NOISE" :model-value="noiseSize" @change="noiseSize = $event" />
+    <p class="small seed">
+      The next one grows from seed
+      <InlineNumber label="Seed" :model-value="seed" :min="1" :max="9999" whole @change="seed = $event" />
+    </p>
+  </FoldSection>
 </template>
 
 <style scoped>
-.with-icon {
-  display: flex;
-  align-items: center;
-  gap: 4px;
+.new {
+  margin-top: 12px;
+}
+.seed {
+  padding-left: 16px;
 }
 .swatch {
   width: 16px;

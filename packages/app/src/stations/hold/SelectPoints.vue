@@ -11,7 +11,7 @@ import {
   type Quantity,
   type Side,
 } from '@lumbra/core';
-import { Lasso, MousePointer2, Spline, SquareDashed, Undo2, X } from '@lucide/vue';
+import { Lasso, MousePointer2, Spline, SquareDashed, X } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
@@ -19,6 +19,7 @@ import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore, type Tool } from '../../stores/selection';
+import SelectByBrightness from './SelectByBrightness.vue';
 import { useHoldActs } from './useHoldActs';
 
 // Which points: by tools in the viewport, by the cloth's own borders, or by where they are beside a thing.
@@ -84,15 +85,6 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     <span class="small" data-testid="selected-count"
       >{{ selection.points.length }} {{ selection.points.length === 1 ? 'point' : 'points' }}</span
     >
-    <button
-      v-if="selection.pointsBefore.length"
-      type="button"
-      class="icon-button"
-      title="Back to the selection before"
-      @click="selection.pointsBack()"
-    >
-      <Undo2 :size="16" :stroke-width="1.5" />
-    </button>
     <button
       v-if="selection.points.length"
       type="button"
@@ -174,6 +166,7 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
       />th</span
     >
   </div>
+  <SelectByBrightness :key="`${cloth.id}.brightness`" />
   <FoldSection v-if="others.length" title="By a thing">
     <PickLine label="Thing" name="Select by" :model-value="other?.id ?? ''" :options="others" @pick="chosen = $event" />
     <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />

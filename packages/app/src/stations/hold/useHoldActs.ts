@@ -2,19 +2,21 @@ import {
   createLeash,
   createPinSet,
   createTie,
-  forgetFabricMasks,
   holdsOf,
   insideMesh,
   nearestPlace,
   boxTree,
+  maskNumber,
   newId,
   placeBy,
   poseAt,
   removeHold,
+  removeMask,
   shapeMesh,
   writeMask,
   type Cloth,
   type Hold,
+  type Ramp,
   type Shot,
   type Thing,
 } from '@lumbra/core';
@@ -74,7 +76,7 @@ export function useHoldActs() {
   function take(label: string, hold: Hold, add: (cloth: Cloth) => void): void {
     if (!change(label, add)) return;
     selection.holdId = hold.id;
-    selection.setPoints([]);
+    selection.setPoints([], true);
     selection.tool = 'look';
   }
 
@@ -92,28 +94,37 @@ export function useHoldActs() {
     });
   }
 
-  /** Adds a mask and shows it. */
-  function addMask(stem: string, values: Uint8Array): void {
+  /** Adds a mask, painted with values of a byte a point or computed from a ramp, and shows it. */
+  function addMask(stem: string, made: Uint8Array | Ramp, merge: string | null = null): void {
     const cloth = selection.cloth;
     if (!cloth) return;
-    const mask = { id: newId(), name: freeNumber(stem, cloth.masks), values: writeMask(values) };
-    if (change(`New mask ${mask.name}`, (draft) => draft.masks.push(mask))) selection.maskId = mask.id;
+    const painted = made instanceof Uint8Array;
+    const what = { values: painted ? writeMask(made) : '', ramp: painted ? null : made };
+    const mask = { id: newId(), name: freeNumber(stem, cloth.masks), ...what };
+    if (change(`New mask ${mask.name}`, (draft) => draft.masks.push(mask), merge)) selection.maskId = mask.id;
   }
 
+  /** Gives a painted mask other values, a byte a point; a ramp becomes a painted mask. */
   function setMask(id: string, label: string, values: Uint8Array): void {
     const text = writeMask(values);
     change(label, (cloth) => {
       const mask = cloth.masks.find((one) => one.id === id);
-      if (mask) mask.values = text;
+      if (!mask) return;
+      mask.values = text;
+      mask.ramp = null;
+      cloth.keys = cloth.keys.filter(({ number }) => number !== maskNumber(id, 'phase'));
     });
   }
 
-  function removeMask(id: string): void {
-    change('Delete mask', (cloth) => {
-      cloth.masks = cloth.masks.filter((mask) => mask.id !== id);
-      for (const hold of holdsOf(cloth)) if (hold.mask === id) hold.mask = null;
-      forgetFabricMasks(cloth, (mask) => mask === id);
+  function setRamp(id: string, label: string, recipe: (ramp: Ramp) => void): void {
+    change(label, (cloth) => {
+      const ramp = cloth.masks.find((one) => one.id === id)?.ramp;
+      if (ramp) recipe(ramp);
     });
+  }
+
+  function deleteMask(id: string): void {
+    change('Delete mask', (cloth) => removeMask(cloth, id));
     if (selection.maskId === id) selection.maskId = null;
   }
 
@@ -149,5 +160,5 @@ export function useHoldActs() {
     }
   }
 
-  return { pin, tie, leash, remove, change, changeHold, addMask, setMask, removeMask, pointsBy, shownPlaces };
+  return { pin, tie, leash, remove, change, changeHold, addMask, setMask, setRamp, deleteMask, pointsBy, shownPlaces };
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { clipSeconds, formatQuantity, type Clip, type Collider, type Shot, type ThingMotion } from '@lumbra/core';
+import { clipSeconds, formatQuantity, type Clip, type Thing, type ThingMotion } from '@lumbra/core';
 import { computed } from 'vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import { useDocumentStore } from '../../stores/document';
@@ -7,7 +7,7 @@ import { useDocumentStore } from '../../stores/document';
 // Which of its imported clips a thing plays, and from when.
 
 const props = defineProps<{
-  thing: Collider | Extract<Shot['things'][number], { role: 'scenery' }>;
+  thing: Extract<Thing, { motion: unknown }>;
   clips: readonly Clip[];
 }>();
 const document = useDocumentStore();
@@ -65,6 +65,9 @@ function choose(event: Event): void {
       again and again
     </label>
   </div>
+  <p v-if="thing.motion && thing.role === 'cloth'" class="small own">
+    The cloth starts where its animation is then. Let pins follow it at Hold.
+  </p>
 </template>
 
 <style scoped>
@@ -75,6 +78,9 @@ function choose(event: Event): void {
   padding-left: 16px;
   min-height: 28px;
   margin-top: 4px;
+}
+.own {
+  padding-left: 16px;
 }
 .repeat {
   display: flex;

@@ -51,7 +51,7 @@ const shaped = computed(() =>
   thing.value && 'shape' in thing.value && thing.value.shape.kind !== 'ground' ? thing.value : null,
 );
 const clips = computed<readonly Clip[]>(() => {
-  if (!shaped.value || shaped.value.role === 'cloth') return [];
+  if (!shaped.value) return [];
   try {
     return shapeMesh(shaped.value.shape, document.assets).motion?.clips ?? [];
   } catch {
@@ -166,11 +166,7 @@ function named(event: Event): void {
       <ArrangeActs :key="`${thing.id}.arrange`" :thing="thing" />
       <template v-if="!lost">
         <ContactFields v-if="thing.role === 'collider'" :key="`${thing.id}.contact`" :thing="thing" />
-        <MotionFields
-          v-if="clips.length && (thing.role === 'collider' || thing.role === 'scenery')"
-          :thing="thing"
-          :clips="clips"
-        />
+        <MotionFields v-if="clips.length && 'motion' in thing" :thing="thing" :clips="clips" />
       </template>
       <FoldSection title="Keys in figures" :note="keysNote">
         <KeyTable :key="`${thing.id}.keys`" :thing="thing" />
