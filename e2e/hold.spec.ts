@@ -335,6 +335,10 @@ test('cloth is tied to cloth and leashed by hand; its stitches are shown and hid
   await hands.press('Leash');
   await expect(page.getByRole('button', { name: /^Leash 1/ })).toContainText('176 points, leash');
   await hands.number('Leash', '100');
+  const side = page.getByRole('checkbox', { name: 'never behind where its animation puts it' });
+  await side.check();
+  await page.keyboard.press('Control+z');
+  await expect(side).not.toBeChecked();
   await hands.select('Upper');
   await hands.press('Far side');
   await hands.press(/^Pin 16 points/);

@@ -161,10 +161,38 @@ async function painting(page: Page): Promise<void> {
   row('paint, 40,401 points, a move', text);
 }
 
-/** How long the page itself takes: undo and redo, and bringing large meshes in. Needs a built app. */
+/** Frames a second of a live run of the cabin curtain, drawn as it goes, by its checkpoints; the first seconds are left out. */
+async function liveCurtain(page: Page): Promise<void> {
+  await page.goto('/shot/nf030');
+  await drawn(page);
+  await station(page, 'Hold');
+  await page.keyboard.press('l');
+  await page.getByTestId('hands').waitFor();
+  const checkpoint = async () => {
+    const before = await page.getByTestId('hands').innerText();
+    await page.keyboard.press('p');
+    const now = Date.now();
+    await page.waitForFunction(
+      (text) => document.querySelector<HTMLElement>('[data-testid=hands]')?.innerText !== text,
+      before,
+    );
+    const seconds = /Back to ([\d.]+) s/.exec(await page.getByTestId('hands').innerText())![1];
+    return { seconds: Number(seconds), now };
+  };
+  await page.waitForTimeout(4000);
+  const from = await checkpoint();
+  await page.waitForTimeout(6000);
+  const to = await checkpoint();
+  await page.keyboard.press('Escape');
+  const rate = (24 * (to.seconds - from.seconds)) / ((to.now - from.now) / 1000);
+  row('NF030 live, draft, with software drawing', `${rate.toFixed(1)} frames a second`);
+}
+
+/** How long the page itself takes: a live run, undo and redo, painting, and bringing large meshes in. Needs a built app. */
 export async function interfaceCost(): Promise<void> {
   const address = await serve({ port: 0 });
   const { context, page } = await openBrowser(address);
+  await liveCurtain(page);
   await undoOnNf050(page);
   for (const triangles of [100_000, 500_000]) await importing(page, triangles);
   await painting(page);

@@ -4,6 +4,7 @@ import { nf010CrateCover } from './nf010CrateCover';
 import { nf020Awning } from './nf020Awning';
 import { nf030CabinCurtain } from './nf030CabinCurtain';
 import { nf050FoldingTarpaulin } from './nf050FoldingTarpaulin';
+import { nf120Furling } from './nf120Furling';
 
 export * from './stressShots';
 
@@ -12,5 +13,11 @@ export const NIGHT_FERRY = {
   name: 'Night Ferry',
   note: 'A small ferry landing on a river at night. Every shot opens ready to run.',
   /** Builders of the shots, in order. */
-  shots: [nf010CrateCover, nf020Awning, nf030CabinCurtain, nf050FoldingTarpaulin] as readonly (() => Shot)[],
+  shots: [
+    nf010CrateCover,
+    nf020Awning,
+    nf030CabinCurtain,
+    nf050FoldingTarpaulin,
+    nf120Furling,
+  ] as readonly (() => Shot)[],
 };

@@ -1,8 +1,9 @@
 // Holds: points that are drawn to places in space (pins, ties to things, leashes), and ties between points and faces of cloth.
 //
 // A hold takes 48 bytes: byte offset of the point; f32 give, the share of its way back that the point goes in a substep, 1 for a
-// point that is carried; f32 slack in m, by which it may stray; one unused; f32 x 4 where it is drawn to when the frame begins;
-// f32 x 4 where when it ends.
+// point that is carried; f32 slack in m, by which it may stray; f32 normal x; f32 x 3 where it is drawn to when the frame begins, f32
+// normal y; f32 x 3 where when it ends, f32 normal z. A point with a normal may not go behind its place; without one all three
+// are 0.
 //
 // A tie takes 48 bytes: byte offsets of the point and of the three corners; f32 x 3 how the corners weigh in; f32 give;
 // f32 length in m that the tie keeps; three unused.
@@ -15,6 +16,15 @@ function squareOf(v: v128): f32 {
   const s = f32x4.mul(v, v);
   return (
     f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2)
+  );
+}
+
+// @ts-ignore: decorator
+@inline
+function dot(a: v128, b: v128): f32 {
+  const m = f32x4.mul(a, b);
+  return (
+    f32x4.extract_lane(m, 0) + f32x4.extract_lane(m, 1) + f32x4.extract_lane(m, 2)
   );
 }
 
@@ -51,7 +61,7 @@ export function carryPoints(
   }
 }
 
-/** Draws points to their places, as far as they have strayed beyond their slack. */
+/** Draws points to their places, as far as they have strayed beyond their slack, or behind them where they may not. */
 export function solveHolds(points: usize, displacement: usize, holds: usize, count: i32, share: f32): void {
   for (let n = 0; n < count; n++) {
     const hold = holds + <usize>n * HOLD;
@@ -67,17 +77,24 @@ export function solveHolds(points: usize, displacement: usize, holds: usize, cou
     let give = load<f32>(hold, 4);
     if (slack > 0) {
       const away = Mathf.sqrt(squareOf(back));
-      if (away <= slack) continue;
-      give *= (away - slack) / away;
+      give = away <= slack ? 0 : (give * (away - slack)) / away;
     }
-    v128.store(displacement + i, f32x4.add(d, f32x4.mul(back, f32x4.splat(give))));
+    let moved = f32x4.mul(back, f32x4.splat(give));
+    const normal = f32x4(load<f32>(hold, 12), load<f32>(hold, 28), load<f32>(hold, 44), 0);
+    const behind = dot(normal, f32x4.sub(back, moved));
+    if (behind > 0) moved = f32x4.add(moved, f32x4.mul(normal, f32x4.splat(behind)));
+    v128.store(displacement + i, f32x4.add(d, moved));
   }
 }
 
-/** Draws points and faces of cloth together, or apart, to the length of their ties; both give way by their masses. */
-export function solveTies(points: usize, displacement: usize, ties: usize, count: i32): void {
+/**
+ * Draws points and faces of cloth together, or apart, to the length of their ties; both give way by their masses. `firmOnly` leaves
+ * those out that give, which may be drawn only once in a substep.
+ */
+export function solveTies(points: usize, displacement: usize, ties: usize, count: i32, firmOnly: bool): void {
   for (let n = 0; n < count; n++) {
     const tie = ties + <usize>n * TIE;
+    if (firmOnly && load<f32>(tie, 28) < 1) continue;
     const i = <usize>load<u32>(tie),
       a = <usize>load<u32>(tie, 4),
       b = <usize>load<u32>(tie, 8),

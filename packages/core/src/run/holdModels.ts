@@ -1,8 +1,9 @@
 import { applyPose, composePoses, invertPose, poseOf, STILL, type Pose } from '../math/pose';
 import type { Vector3 } from '../math/vector';
 import { boxTree } from '../mesh/boxTree';
-import type { Mesh } from '../mesh/mesh';
+import { pointCount, type Mesh } from '../mesh/mesh';
 import { nearestPlace, placeOn, type SurfacePlace } from '../mesh/nearestPlace';
+import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
 import type { Leash, PinSet, Tie } from '../shot/holdSchemas';
 import { holdNumber } from '../shot/keyable';
@@ -185,6 +186,18 @@ function incomingPlaces(cloth: Cloth, points: readonly number[], context: HoldCo
   });
 }
 
+/** The outward normals of where the animation that came with a cloth puts it, at points of it at a time in s. */
+function incomingNormals(
+  cloth: Cloth,
+  points: readonly number[],
+  context: HoldContext,
+): (time: number) => Float32Array {
+  const mesh = shapeMesh(cloth.shape, context.assets);
+  const all = Array.from({ length: pointCount(mesh) }, (_, point) => point);
+  const placesAt = incomingPlaces(cloth, all, context);
+  return remembered((time) => pick(pointNormals(placesAt(time), mesh.triangles), points));
+}
+
 function pick(positions: Float32Array, points: readonly number[]): Float32Array {
   return Float32Array.from(points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]));
 }
@@ -340,6 +353,7 @@ function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel
   return {
     points: leash.points,
     placesAt: incomingPlaces(cloth, leash.points, context),
+    ...(leash.neverBehind && { normalsAt: incomingNormals(cloth, leash.points, context) }),
     strengthsAt: () => full,
     carries: false,
     slackAt: (time) => {

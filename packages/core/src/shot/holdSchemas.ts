@@ -71,6 +71,10 @@ export const leashSchema = z.strictObject({
     step: 'ratio',
   }),
   mask,
+  neverBehind: z
+    .boolean()
+    .default(false)
+    .describe('Whether points also stay on the outer side of where the animation puts the cloth.'),
 });
 
 export type PinSet = z.infer<typeof pinSetSchema>;

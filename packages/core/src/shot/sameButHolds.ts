@@ -11,7 +11,7 @@ function withoutHoldNumbers(shot: Shot): object {
     return {
       ...thing,
       pinSets: thing.pinSets.map(({ id, points, rides, mask }) => ({ id, points, rides, mask })),
-      leashes: thing.leashes.map(({ id, points, mask }) => ({ id, points, mask })),
+      leashes: thing.leashes.map(({ id, points, mask, neverBehind }) => ({ id, points, mask, neverBehind })),
       keys: thing.keys.filter(({ number }) => !number.startsWith('hold:')),
     };
   });

@@ -103,7 +103,8 @@ export class Holds {
     const ends: Float32Array[] = [];
     for (const { firstPoint, holds } of this.#cloths) {
       const taken = new Set<number>();
-      for (const { points, placesAt, strengthsAt, slackAt } of holds) {
+      for (const { points, placesAt, strengthsAt, slackAt, normalsAt } of holds) {
+        const normals = normalsAt?.(to);
         const [end, strengths, slack] = [placesAt(to), strengthsAt(to), slackAt?.(to)];
         const start = this.#changed ? (this.#ends[ends.length] ?? end) : placesAt(from);
         ends.push(end);
@@ -120,6 +121,7 @@ export class Holds {
           const values = this.#memory.floats(at, HOLD_WORDS);
           values[1] = carries ? 1 : giveOf(Math.min(strength, free > 0 ? 1 : 0.9999), h);
           values[2] = free;
+          for (let axis = 0; axis < 3; axis++) values[3 + 4 * axis] = normals?.[i * 3 + axis] ?? 0;
           let square = 0;
           for (let axis = 0; axis < 3; axis++) {
             values[4 + axis] = start[i * 3 + axis]!;
@@ -170,7 +172,7 @@ export class Holds {
       this.#memory.integers(at, 1)[0] = (firstPoint + point) * 16;
       const values = this.#memory.floats(at, HOLD_WORDS);
       values[1] = giveOf(held.strengths[i]!, h);
-      values[2] = 0;
+      values[2] = values[3] = values[7] = values[11] = 0;
       for (let axis = 0; axis < 3; axis++) {
         values[4 + axis] = held.places[i * 3 + axis]! + from[axis]!;
         values[8 + axis] = held.places[i * 3 + axis]! + to[axis]!;
@@ -188,10 +190,15 @@ export class Holds {
 
   /** Draws what gives, and what is tied. */
   solve(p: number, d: number): void {
-    if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount);
+    if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount, false);
     if (this.#drawnCount > 0) this.#memory.run.solveHolds(p, d, this.#drawn, this.#drawnCount, this.#share);
     const { held, address } = this.#grip;
     if (held) this.#memory.run.solveHolds(p, d, address, held.points.length, this.#share);
+  }
+
+  /** Draws firm ties to their length once more: what came after them in the substep pulled at them. */
+  solveFirmTies(p: number, d: number): void {
+    if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount, true);
   }
 
   #writeTies(firstPointOf: ReadonlyMap<string, number>): void {

@@ -45,7 +45,7 @@ export interface KernelFunctions {
     rate: number,
   ): void;
   solveHolds(p: number, d: number, holds: number, count: number, share: number): void;
-  solveTies(p: number, d: number, ties: number, count: number): void;
+  solveTies(p: number, d: number, ties: number, count: number, firmOnly: boolean): void;
   addAir(
     p: number,
     v: number,

@@ -18,6 +18,8 @@ export interface HoldModel {
   carries: boolean;
   /** Per point, how far in m it may stray at a time in s; nowhere where it is missing. */
   slackAt?: (time: number) => Float32Array;
+  /** Per point, the unit normal x y z at a time in s of the plane through its place that it may not go behind. */
+  normalsAt?: (time: number) => Float32Array;
 }
 
 /** Points that are tied to faces of another cloth; both give way. */

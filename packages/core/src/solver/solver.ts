@@ -418,6 +418,7 @@ export class Solver {
     this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
     for (const backward of AGAIN_BACKWARD) {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
+      this.#holds.solveFirmTies(p, d);
       this.#search.solve(p, d, e, PUSH_SPEED * h);
     }
     const layers = this.#layers?.solve(PUSH_SPEED * h, () => this.#search.solve(p, d, e, PUSH_SPEED * h));

@@ -125,6 +125,14 @@ function rename(event: Event): void {
       </template>
     </FoldSection>
   </template>
+  <label v-if="'neverBehind' in hold" class="line check" title="For clothes on a body: cloth may lift off, not sink in">
+    <input
+      type="checkbox"
+      :checked="hold.neverBehind"
+      @change="changeHold(hold, 'side', (found) => 'neverBehind' in found && (found.neverBehind = !found.neverBehind))"
+    />
+    never behind where its animation puts it
+  </label>
   <template v-if="'to' in hold">
     <PickLine
       label="Tied to"
