@@ -26,11 +26,13 @@ describe('fitted shapes', () => {
       fc.property(turned, (rotation) => {
         const { positions } = place(box({ size: [1, 0.5, 0.2] }), { position: [3, -1, 2], rotation });
         const fitted = fitBox(positions);
+        // A box that is turned next to nothing is fitted along the mesh's own axes, if that is larger by less than 0.1 %.
         expect([...fitted.size].sort((a, b) => a - b)).toEqual([
-          expect.closeTo(0.2, 4),
-          expect.closeTo(0.5, 4),
-          expect.closeTo(1, 4),
+          expect.closeTo(0.2, 3),
+          expect.closeTo(0.5, 3),
+          expect.closeTo(1, 3),
         ]);
+        expect(fitted.size[0] * fitted.size[1] * fitted.size[2]).toBeLessThan(0.1 * 1.00101);
       }),
       { numRuns: 30 },
     );
