@@ -55,6 +55,7 @@ export * from './shot/maskShapes';
 export * from './select/borderStretch';
 export * from './select/everyNth';
 export * from './select/insideMesh';
+export * from './select/wholePieces';
 export * from './solver/model';
 export * from './solver/substeps';
 export * from './solver/flatTriangles';

@@ -135,7 +135,7 @@ function shownMask(cloth: Cloth): Uint8Array | null {
 }
 
 function placeMark(): void {
-  mark.value = selection.mark && view ? view.project(selection.mark.place) : null;
+  mark.value = selection.mark && view ? view.picking.project(selection.mark.place) : null;
 }
 
 function makeView(): StageView {
@@ -237,7 +237,7 @@ function onPointerDown(event: PointerEvent): void {
   const end = (at: PointerEvent) => {
     const now = place(at);
     if (Math.hypot(now.x - start.x, now.y - start.y) >= CLICK_PIXELS) return;
-    const id = view!.thingAt(now.x, now.y);
+    const id = view!.picking.thingAt(now.x, now.y);
     const add = at.shiftKey || at.ctrlKey || at.metaKey;
     if (id !== null || !add) selection.select(id, add);
   };
@@ -268,7 +268,7 @@ function onDrop(event: DragEvent): void {
   const kind = data.getData(THING_TYPE);
   if (ADDABLE.includes(kind as AddKind) && view) {
     const { x, y } = place(event);
-    acts.add(kind as AddKind, view.placeAt(x, y));
+    acts.add(kind as AddKind, view.picking.placeAt(x, y));
   } else if (data.files.length > 0) importing.begin(data.files);
 }
 

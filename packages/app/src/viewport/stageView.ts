@@ -15,13 +15,9 @@ import {
   Matrix4,
   MOUSE,
   NeutralToneMapping,
-  type Object3D,
   PCFShadowMap,
   PerspectiveCamera,
-  Plane,
-  Raycaster,
   Scene,
-  Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three';
@@ -30,57 +26,13 @@ import type { ViewMode } from '../stores/selection';
 import { ClothLayer } from './clothLayer';
 import { ContactLayer } from './contactLayer';
 import { Floor } from './floor';
+import { DAY, EVENING } from './looks';
+import { Picking } from './picking';
 import { PinLayer, type PinMarks } from './pinLayer';
 import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
 import { Silhouette } from './silhouette';
 import { StitchLayer } from './stitchLayer';
 import { ThingLayer, warmUpParts } from './thingLayer';
-import { depthAt, depthPicture, placeInDepth, visiblePoints, type DepthPicture } from './depthPicture';
-
-interface Look {
-  ground: string;
-  floor: string;
-  line: string;
-  shadow: number;
-  key: [string, number];
-  sky: [string, number];
-  hemisphere: number;
-  exposure: number;
-  stitch: string;
-  /** Handles along x, y and z and the one that is held, and the surfaces that cloth meets. */
-  handles: [string, string, string, string];
-  contact: string;
-  figure: string;
-}
-
-const DAY: Look = {
-  ground: '#CDC9C1',
-  floor: '#CFCBC3',
-  line: '#8A8474',
-  shadow: 0.3,
-  key: ['#FFF6EA', 2.3],
-  sky: ['#E3E9F0', 0.6],
-  hemisphere: 1.45,
-  exposure: 1.02,
-  stitch: '#2F4A7D',
-  handles: ['#B4442F', '#2F7F7A', '#2F4A7D', '#A67A0C'],
-  contact: '#2F7F7A',
-  figure: '#4A5162',
-};
-const EVENING: Look = {
-  ground: '#2B2D32',
-  floor: '#34353A',
-  line: '#5A5D66',
-  shadow: 0.55,
-  key: ['#FFE6C4', 1.9],
-  sky: ['#AEBBD6', 0.5],
-  hemisphere: 0.75,
-  exposure: 1,
-  stitch: '#8FA9DA',
-  handles: ['#E08A73', '#6CBDB6', '#8FA9DA', '#E0BC5A'],
-  contact: '#6CBDB6',
-  figure: '#B9B4A9',
-};
 
 /** Direction to the key light, from the left and a little in front: raking light lets folds read. */
 const KEY = new Vector3(-0.8, 0.86, 0.52).normalize();
@@ -94,6 +46,8 @@ const SKY = new Vector3(0.55, 0.7, 0.75);
 export class StageView {
   readonly camera = new PerspectiveCamera(35, 1, 0.05, 100);
   readonly controls: OrbitControls;
+  /** What is where in the picture. */
+  readonly picking: Picking;
   readonly #renderer: WebGLRenderer;
   readonly #scene = new Scene();
   readonly #key = new DirectionalLight();
@@ -109,7 +63,6 @@ export class StageView {
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
   #selected: readonly string[] = [];
-  readonly #depthPictures = new Map<string | null, DepthPicture>();
   #pending = 0;
   #warm = false;
   #disposed = false;
@@ -126,8 +79,15 @@ export class StageView {
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.enableDamping = false;
     this.controls.zoomToCursor = true;
+    this.picking = new Picking(
+      this.#renderer,
+      this.#scene,
+      { camera: this.camera, target: this.controls.target },
+      { cloths: this.#cloths, things: this.#things },
+      () => this.invalidate(),
+    );
     this.controls.addEventListener('change', () => {
-      this.#moved();
+      this.picking.forget();
       this.invalidate();
     });
     this.#key.castShadow = true;
@@ -196,7 +156,7 @@ export class StageView {
     this.#renderer.setSize(width, height, false);
     this.camera.aspect = width / height;
     this.camera.updateProjectionMatrix();
-    this.#moved();
+    this.picking.forget();
     this.invalidate();
   }
 
@@ -250,7 +210,7 @@ export class StageView {
   }
 
   setPositions(positions: ReadonlyMap<string, Float32Array>): void {
-    this.#moved();
+    this.picking.forget();
     for (const [id, values] of positions) this.#cloths.get(id)?.setPositions(values);
     this.#fitShadow();
     this.invalidate();
@@ -258,7 +218,7 @@ export class StageView {
 
   /** Takes everything but cloth to where it is at a frame. */
   moveThings(shot: Shot, frame: number): void {
-    this.#moved();
+    this.picking.forget();
     for (const thing of shot.things) this.#things.get(thing.id)?.update(shot, thing, frame);
     for (const layer of this.#cloths.values()) layer.setFrame(frame);
     this.invalidate();
@@ -361,121 +321,6 @@ export class StageView {
     camera.updateProjectionMatrix();
   }
 
-  /** The thing under a place of the canvas, in CSS pixels; the nearest one. */
-  thingAt(x: number, y: number): string | null {
-    const hit = this.#ray(x, y).intersectObjects(this.#bodies(), false)[0];
-    return (hit?.object.userData['thing'] as string | undefined) ?? null;
-  }
-
-  /** The place in m under a place of the canvas: on the nearest thing, else on the floor, else where the camera looks. */
-  placeAt(x: number, y: number): Place {
-    const caster = this.#ray(x, y);
-    const hit = caster.intersectObjects(this.#bodies(), false)[0]?.point;
-    const floor = caster.ray.intersectPlane(new Plane(new Vector3(0, 1, 0), 0), new Vector3());
-    const near = floor && floor.distanceTo(this.controls.target) < 20 ? floor : null;
-    return (hit ?? near ?? this.controls.target).toArray();
-  }
-
-  isCloth(id: string): boolean {
-    return this.#cloths.has(id);
-  }
-
-  /** The place in m under a place of the canvas that is as far into the picture as another one. */
-  placeAtDepth(x: number, y: number, depth: Place): Place {
-    const facing = this.camera.getWorldDirection(new Vector3());
-    const plane = new Plane().setFromNormalAndCoplanarPoint(facing, new Vector3(...depth));
-    return (this.#ray(x, y).ray.intersectPlane(plane, new Vector3()) ?? new Vector3(...depth)).toArray();
-  }
-
-  #ray(x: number, y: number): Raycaster {
-    const { clientWidth, clientHeight } = this.#renderer.domElement;
-    const caster = new Raycaster();
-    caster.params.Line.threshold = 0.02;
-    caster.setFromCamera(new Vector2((x / clientWidth) * 2 - 1, 1 - (y / clientHeight) * 2), this.camera);
-    return caster;
-  }
-
-  #bodies(): Object3D[] {
-    return [
-      ...[...this.#cloths.values()].map(({ surface }) => surface),
-      ...[...this.#things.values()].flatMap(({ group }) => group.children.filter((child) => child.userData['thing'])),
-    ].filter((body) => body.parent?.visible);
-  }
-
-  /** Points of a cloth for whose place on the canvas, in CSS pixels, a test holds; hidden ones only when they are asked for. */
-  pointsWhere(cloth: string, test: (x: number, y: number) => boolean, hidden: boolean): number[] {
-    const layer = this.#cloths.get(cloth);
-    if (!layer) return [];
-    const places = this.#onCanvas(layer.positions);
-    const found: number[] = [];
-    for (let point = 0; point < places.length / 2; point++) {
-      if (test(places[point * 2]!, places[point * 2 + 1]!)) found.push(point);
-    }
-    if (hidden || found.length === 0) return found;
-    const seen = visiblePoints(this.#depths(), this.camera, layer.positions);
-    return found.filter((point) => seen[point]);
-  }
-
-  /** The point of a cloth that is nearest to a place of the canvas, within so many CSS pixels; -1 for none. */
-  nearestPoint(cloth: string, x: number, y: number, pixels: number, hidden: boolean): number {
-    const layer = this.#cloths.get(cloth);
-    if (!layer) return -1;
-    const near = this.pointsWhere(cloth, (px, py) => Math.hypot(px - x, py - y) <= pixels, hidden);
-    const places = this.#onCanvas(layer.positions);
-    const away = (point: number) => Math.hypot(places[point * 2]! - x, places[point * 2 + 1]! - y);
-    return near.reduce((best, point) => (best < 0 || away(point) < away(best) ? point : best), -1);
-  }
-
-  /** Where points are on the canvas, x and y in CSS pixels; far away where they are behind the camera. */
-  #onCanvas(positions: ArrayLike<number>): Float32Array {
-    const { clientWidth, clientHeight } = this.#renderer.domElement;
-    const at = new Vector3();
-    const places = new Float32Array((positions.length / 3) * 2);
-    this.camera.updateMatrixWorld();
-    for (let point = 0; point < places.length / 2; point++) {
-      at.set(positions[point * 3]!, positions[point * 3 + 1]!, positions[point * 3 + 2]!).project(this.camera);
-      places[point * 2] = at.z < 1 ? ((at.x + 1) / 2) * clientWidth : -1e6;
-      places[point * 2 + 1] = at.z < 1 ? ((1 - at.y) / 2) * clientHeight : -1e6;
-    }
-    return places;
-  }
-
-  /** Where a place of the canvas is on a cloth, in m, when nothing else is before it. */
-  placeOnCloth(cloth: string, x: number, y: number): Place | null {
-    const only = this.#depths(cloth);
-    const depth = depthAt(only, x, y);
-    // Equal to within rounding where the cloth is what is seen.
-    if (depth === Infinity || depth > depthAt(this.#depths(), x, y) * 1.0001) return null;
-    return placeInDepth(only, this.camera, x, y, depth).toArray();
-  }
-
-  /** The picture of depths of everything, or of one cloth alone; drawn anew when something has moved. */
-  #depths(cloth: string | null = null): DepthPicture {
-    const known = this.#depthPictures.get(cloth);
-    if (known) return known;
-    const layers = [...this.#cloths, ...this.#things];
-    const shown = layers.map(([, { group }]) => group.visible);
-    if (cloth !== null) for (const [id, { group }] of layers) group.visible &&= id === cloth;
-    this.camera.updateMatrixWorld();
-    const picture = depthPicture(this.#renderer, this.#scene, this.camera);
-    layers.forEach(([, { group }], i) => (group.visible = shown[i]!));
-    this.#depthPictures.set(cloth, picture);
-    this.invalidate();
-    return picture;
-  }
-
-  /** Something has moved: pictures of depths are no longer true. */
-  #moved(): void {
-    this.#depthPictures.clear();
-  }
-
-  /** How many CSS pixels a metre is at a place. */
-  pixelsAt(place: Place): number {
-    const away = this.camera.position.distanceTo(new Vector3(...place));
-    const seen = 2 * Math.tan((this.camera.fov * Math.PI) / 360) * away;
-    return this.#renderer.domElement.clientHeight / Math.max(1e-6, seen);
-  }
-
   /** Shows a mask on a cloth in colour; on all others, or with null, none. */
   setMask(cloth: string | null, mask: Uint8Array | null): void {
     for (const [id, layer] of this.#cloths) layer.setMask(id === cloth ? mask : null);
@@ -516,15 +361,6 @@ export class StageView {
       });
     }
     return box.isEmpty() ? null : { low: box.min, high: box.max };
-  }
-
-  /** Where a place in m is on the canvas, in CSS pixels; null behind the camera. */
-  project(place: readonly [number, number, number]): { x: number; y: number } | null {
-    this.camera.updateMatrixWorld();
-    const at = new Vector3(...place).project(this.camera);
-    if (at.z >= 1) return null;
-    const { clientWidth, clientHeight } = this.#renderer.domElement;
-    return { x: ((at.x + 1) / 2) * clientWidth, y: ((1 - at.y) / 2) * clientHeight };
   }
 
   invalidate(): void {

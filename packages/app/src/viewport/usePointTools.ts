@@ -79,7 +79,7 @@ export function usePointTools(
       else if (selection.tool === 'stretch') takeStretch(stage, cloth.id, place(at), at);
       else if (corners.length > 2) {
         take(
-          stage.pointsWhere(cloth.id, (x, y) => isInside(corners, x, y), selection.takesHidden),
+          stage.picking.pointsWhere(cloth.id, (x, y) => isInside(corners, x, y), selection.takesHidden),
           at,
         );
       }
@@ -89,13 +89,13 @@ export function usePointTools(
   }
 
   function takeNearest(stage: StageView, cloth: string, at: { x: number; y: number }, event: PointerEvent): void {
-    const found = stage.nearestPoint(cloth, at.x, at.y, REACH, selection.takesHidden);
+    const found = stage.picking.nearestPoint(cloth, at.x, at.y, REACH, selection.takesHidden);
     if (found >= 0) take([found], event);
   }
 
   function takeStretch(stage: StageView, cloth: string, at: { x: number; y: number }, event: PointerEvent): void {
     const positions = shown().get(cloth);
-    const near = stage.nearestPoint(cloth, at.x, at.y, REACH * 3, selection.takesHidden);
+    const near = stage.picking.nearestPoint(cloth, at.x, at.y, REACH * 3, selection.takesHidden);
     if (near < 0 || !positions) return;
     const found = nearestBorderPoint(meshOf(), positions, near);
     if (stretchFrom.value < 0) {
@@ -121,7 +121,7 @@ export function usePointTools(
 
   function paint(stroke: PaintStroke, at: { x: number; y: number }): void {
     const cloth = selection.cloth!;
-    const place = view()!.placeOnCloth(cloth.id, at.x, at.y);
+    const place = view()!.picking.placeOnCloth(cloth.id, at.x, at.y);
     const positions = shown().get(cloth.id);
     if (!place || !positions) return;
     stroke.to(place, positions, radiusAt(place));
@@ -136,14 +136,15 @@ export function usePointTools(
   /** The radius of the brush at a place on the cloth, in m. */
   function radiusAt(place: readonly [number, number, number]): number {
     const { unit, radius, pixels } = selection.brush;
-    return unit === 'mm' ? radius : pixels / view()!.pixelsAt(place);
+    return unit === 'mm' ? radius : pixels / view()!.picking.pixelsAt(place);
   }
 
   /** Lets the ring of the brush follow the pointer. */
   function hover(at: { x: number; y: number }): void {
     const [stage, cloth] = [view(), selection.cloth];
-    const place = stage && cloth && selection.tool === 'brush' ? stage.placeOnCloth(cloth.id, at.x, at.y) : null;
-    brushAt.value = place && { ...at, pixels: stage!.pixelsAt(place) * radiusAt(place) };
+    const place =
+      stage && cloth && selection.tool === 'brush' ? stage.picking.placeOnCloth(cloth.id, at.x, at.y) : null;
+    brushAt.value = place && { ...at, pixels: stage!.picking.pixelsAt(place) * radiusAt(place) };
   }
 
   function forgetStretch(): void {

@@ -11,16 +11,16 @@ export function usePullingHand(view: () => StageView | null) {
     const stage = view();
     if (!stage) return false;
     const { x, y } = place(event);
-    const cloth = stage.thingAt(x, y);
-    const at = cloth === null ? null : stage.placeOnCloth(cloth, x, y);
-    if (cloth === null || !at || !stage.isCloth(cloth)) return false;
+    const cloth = stage.picking.thingAt(x, y);
+    const at = cloth === null ? null : stage.picking.placeOnCloth(cloth, x, y);
+    if (cloth === null || !at || !stage.picking.isCloth(cloth)) return false;
     const target = event.currentTarget as HTMLElement;
     target.setPointerCapture(event.pointerId);
     stage.controls.enabled = false;
     void runWorker().grip(cloth, [...at], selection.gripRadius);
     const move = (pointer: PointerEvent) => {
       const now = place(pointer);
-      const wanted = stage.placeAtDepth(now.x, now.y, at);
+      const wanted = stage.picking.placeAtDepth(now.x, now.y, at);
       void runWorker().moveGrip(wanted.map((value, axis) => value - at[axis]!));
     };
     const end = () => {

@@ -34,7 +34,7 @@ export function useRampTool(view: () => StageView | null, shown: () => ReadonlyM
     const tree = boxTree(surface);
     /** The place of the fabric under the pointer. */
     const shareAt = (at: { x: number; y: number }): [number, number] | null => {
-      const found = stage.placeOnCloth(cloth.id, at.x, at.y);
+      const found = stage.picking.placeOnCloth(cloth.id, at.x, at.y);
       const near = found && nearestPlace(surface, tree, found);
       return near ? fabricShareAt(mesh, near) : null;
     };

@@ -223,6 +223,13 @@ describe('checks before a run', () => {
     expect(checkShot(sound(), new Map(), none)).toEqual([]);
   });
 
+  it('let a strap be narrow, which needs only to bend along its length', () => {
+    const strap = (spacing: number) =>
+      createCloth({ name: 'Strap', shape: { ...SHEET, width: 0.8, height: 0.06, spacing }, position: [3, 0.5, 0] });
+    expect(checkShot(sound([strap(0.015)]), new Map(), none)).toEqual([]);
+    expect(checkShot(sound([strap(0.06)]), new Map(), none)).toMatchObject([{ check: 'too-coarse' }]);
+  });
+
   it.each(CASES.map((given) => [given.check, given] as const))(
     '%s is found, and mended by its remedy',
     async (check, given) => {

@@ -6,6 +6,7 @@ import { nearestPlace, placeOn, type SurfacePlace } from '../mesh/nearestPlace';
 import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
 import type { Leash, PinSet, Tie } from '../shot/holdSchemas';
+import { pinMotion } from '../shot/holds';
 import { holdNumber } from '../shot/keyable';
 import { trackOf, valueAt } from '../shot/keys';
 import { isMaskKeyed, maskValues } from '../shot/maskValues';
@@ -38,10 +39,10 @@ export function stillPins(cloth: Cloth): number[] {
   return [...new Set(points)].sort((a, b) => a - b);
 }
 
-function staysPut(cloth: Cloth, { id, strength, mask, rides, move, turn, gather }: PinSet): boolean {
-  const moved = [...move, ...turn].some((value) => value !== 0) || gather.some((value) => value !== 1);
-  const keyed = cloth.keys.some(({ number }) => number.startsWith(`hold:${id}.`));
-  return strength === 1 && mask === null && rides === null && !moved && !keyed;
+function staysPut(cloth: Cloth, set: PinSet): boolean {
+  const keyed = trackOf(cloth, holdNumber(set.id, 'strength')) !== undefined;
+  const firm = set.strength === 1 && set.mask === null && !keyed;
+  return firm && set.rides === null && pinMotion(cloth, set) === 'stays';
 }
 
 /** All that holds a cloth besides its still pins. */
@@ -334,13 +335,14 @@ function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
   );
   // Layers keep their distance by themselves: a shorter tie would fight with that.
   const least = (cloth.selfContact.thickness + other.selfContact.thickness) / 2;
-  const standOff = tie.keepsDistance ? null : standOffs(cloth, tie, context)(0);
+  const own = Float32Array.from(nearest, ({ distance }) => distance);
+  const lengthsAt = tie.keepsDistance ? () => own : standOffs(cloth, tie, context);
   return {
     points: tie.points,
     to: other.id,
     corners: Uint32Array.from(nearest.flatMap(({ face }) => [...mesh.triangles.subarray(face * 3, face * 3 + 3)])),
     weights: Float32Array.from(nearest.flatMap(({ weights }) => [...weights])),
-    lengths: Float32Array.from(nearest, ({ distance }, i) => Math.max(least, standOff?.[i] ?? distance)),
+    lengthsAt: (time) => lengthsAt(time).map((length) => Math.max(least, length)),
     strengthsAt: strengths(cloth, tie, context).strengthsAt,
   };
 }

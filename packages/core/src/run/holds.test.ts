@@ -160,6 +160,23 @@ describe('ties', () => {
     }
   });
 
+  it('let cloth off by a stand-off that is keyed', () => {
+    const upper = createCloth({
+      id: 'u',
+      name: 'Upper',
+      shape: SHAPE,
+      position: [0, 1.02, 0],
+      pinSets: [createPinSet({ name: 'P', points: top })],
+    });
+    const tie = createTie({ id: 't', name: 'T', points: top, to: 'u', keepsDistance: false, standOff: 0.02 });
+    const let_ = keyed(shot({ ties: [tie] }, [upper]), 'c', 'hold:t.standOff', [
+      [1, 0.02],
+      [20, 0.2],
+    ]);
+    const { positions } = frames(let_, 30).at(-1)!;
+    for (const i of top) expect(apart(point(positions[0]!, i), point(positions[1]!, i))).toBeCloseTo(0.2, 3);
+  });
+
   it('to what is not there, or has no surface, are refused in words', () => {
     const tie = (to: string) => [createTie({ name: 'T', points: top, to })];
     expect(() => new BakeRun(shot({ ties: tie('gone') }), none)).toThrow(/no longer in the shot/);

@@ -5,6 +5,7 @@ import { blurMask, combineMasks, noiseMask } from '../shot/maskShapes';
 import { borderStretch, nearestBorderPoint } from './borderStretch';
 import { everyNth } from './everyNth';
 import { insideMesh } from './insideMesh';
+import { wholePieces } from './wholePieces';
 
 // Six by four points: the border goes round 0..5, 11, 17, 23..18, 12, 6.
 const mesh = sheet({ width: 0.5, height: 0.3, spacing: 0.1 });
@@ -23,6 +24,19 @@ describe('selecting', () => {
     expect(everyNth(mesh, around, 2)).toHaveLength(Math.ceil(around.length / 2));
     expect(everyNth(mesh, [7, 8, 9, 10], 3)).toEqual([7, 10]);
     expect(everyNth(mesh, [0, 5, 18, 23], 1)).toEqual([0, 5, 18, 23]);
+  });
+
+  it('takes whole pieces of a cloth that is cut in two', () => {
+    const count = mesh.positions.length / 3;
+    const two = {
+      positions: new Float32Array([...mesh.positions, ...mesh.positions]),
+      triangles: new Uint32Array([...mesh.triangles, ...mesh.triangles.map((point) => point + count)]),
+    };
+    const all = Array.from({ length: 2 * count }, (_, point) => point);
+    expect(wholePieces(two, [3])).toEqual(all.slice(0, count));
+    expect(wholePieces(two, [count + 1])).toEqual(all.slice(count));
+    expect(wholePieces(two, [0, count])).toEqual(all);
+    expect(wholePieces(two, [])).toEqual([]);
   });
 
   it('finds what is inside a mesh', () => {

@@ -1,4 +1,4 @@
-import type { Hold } from './holdSchemas';
+import type { Hold, PinSet } from './holdSchemas';
 import type { Cloth, Shot, Thing } from './schema';
 
 /** All that holds a cloth. */
@@ -10,6 +10,13 @@ export function holdsOf(cloth: Pick<Cloth, 'pinSets' | 'ties' | 'leashes'>): Hol
 export function holdersOf(shot: Pick<Shot, 'things'>, cloth: Cloth): Thing[] {
   const ids = new Set([...cloth.ties.map(({ to }) => to), ...cloth.pinSets.flatMap(({ rides }) => rides ?? [])]);
   return shot.things.filter(({ id }) => ids.has(id) && id !== cloth.id);
+}
+
+/** Whether a pin set is moved, turned or gathered, by keys or once and for all. */
+export function pinMotion(cloth: Cloth, { id, move, turn, gather }: PinSet): 'keyed' | 'moved' | 'stays' {
+  const own = ['move', 'turn', 'gather'].map((what) => `hold:${id}.${what}.`);
+  if (cloth.keys.some(({ number }) => own.some((start) => number.startsWith(start)))) return 'keyed';
+  return [...move, ...turn].some((value) => value !== 0) || gather.some((share) => share !== 1) ? 'moved' : 'stays';
 }
 
 /** Takes a hold away with its keys, in a recipe of `edit`. */

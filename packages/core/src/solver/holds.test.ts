@@ -124,7 +124,7 @@ describe('holds', () => {
       ties: [
         {
           ...{ points, to: 'upper', corners, weights: new Float32Array(33).fill(1 / 3) },
-          lengths: new Float32Array(11).fill(0.01),
+          lengthsAt: () => new Float32Array(11).fill(0.01),
           strengthsAt: () => new Float32Array(11).fill(1),
         },
       ],

@@ -134,7 +134,7 @@ export class Holds {
     }
     this.#ends = ends;
     this.#changed = false;
-    this.#setTieStrengths(to, h);
+    this.#setTies(to, h);
     this.#setGrip(h);
   }
 
@@ -204,7 +204,7 @@ export class Holds {
   #writeTies(firstPointOf: ReadonlyMap<string, number>): void {
     let n = 0;
     for (const { firstPoint, ties } of this.#cloths) {
-      for (const { points, to, corners, weights, lengths } of ties) {
+      for (const { points, to, corners, weights } of ties) {
         const other = firstPointOf.get(to)!;
         points.forEach((point, i) => {
           const at = this.#ties + n++ * TIE_WORDS * 4;
@@ -212,19 +212,20 @@ export class Holds {
           this.#memory.integers(at, 4).set(offsets.map((offset) => offset * 16));
           const values = this.#memory.floats(at, TIE_WORDS);
           values.set(weights.subarray(i * 3, i * 3 + 3), 4);
-          values[8] = lengths[i]!;
         });
       }
     }
   }
 
-  #setTieStrengths(time: number, h: number): void {
+  #setTies(time: number, h: number): void {
     let n = 0;
     for (const { ties } of this.#cloths) {
-      for (const { points, strengthsAt } of ties) {
-        const strengths = strengthsAt(time);
+      for (const { points, strengthsAt, lengthsAt } of ties) {
+        const [strengths, lengths] = [strengthsAt(time), lengthsAt(time)];
         points.forEach((_, i) => {
-          this.#memory.floats(this.#ties + n++ * TIE_WORDS * 4, TIE_WORDS)[7] = giveOf(strengths[i]!, h);
+          const values = this.#memory.floats(this.#ties + n++ * TIE_WORDS * 4, TIE_WORDS);
+          values[7] = giveOf(strengths[i]!, h);
+          values[8] = lengths[i]!;
         });
       }
     }

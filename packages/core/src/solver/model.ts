@@ -30,8 +30,8 @@ export interface TieModel {
   /** Per point the three corners in the other cloth, and how they weigh in. */
   corners: Uint32Array;
   weights: Float32Array;
-  /** Per point, in m. */
-  lengths: Float32Array;
+  /** Per point, in m at a time in s. */
+  lengthsAt: (time: number) => Float32Array;
   /** Per point, 0 to 1. */
   strengthsAt: (time: number) => Float32Array;
 }

@@ -1,26 +1,20 @@
-import type { Fabric } from '../fabric/fabric';
-import type { FaceScales } from '../fabric/faceScales';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
-import { topology, type Topology } from '../mesh/topology';
-import { buildAirTriangles, setAirScales, type AirTriangles } from './airTriangles';
-import { buildAttachments } from './attachments';
-import { buildBend, setBendStiffness, type BendConstraints } from './bendConstraints';
+import { INTERVAL, setBend, setFabric, setStiffness } from './clothFabric';
+import { addCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './colliderMesh';
 import { localBox, targetDistance, writeCollider } from './colliderRecords';
-import { ContactSearch, type Feelers } from './contactSearch';
-import { flatTriangles, type FlatTriangles } from './flatTriangles';
+import { ContactSearch } from './contactSearch';
+import { gripped } from './gripped';
 import { Holds } from './holds';
 import { KernelMemory } from './kernelMemory';
-import { loosestAnywhere } from './loosest';
 import { LayerContact, type LayerCounts } from './layerContact';
-import { measureStretch, type StretchMeasure } from './measures';
-import { writeSurface } from './surface';
-import { buildMembrane, setFlatTriangles, setMembraneStiffness, type MembraneConstraints } from './membraneConstraints';
-import type { ClothModel, Model } from './model';
+import { measureCloths, type FrameMeasures } from './measureCloths';
+import type { MembraneConstraints } from './membraneConstraints';
+import type { Model } from './model';
 
-/** Substeps between evaluations of the air and between dampings; both act over that whole interval. */
-const INTERVAL = 4;
+export type { FrameMeasures } from './measureCloths';
+
 /**
  * Faces stretched by more than JOIN are swept again, until all their stretch is below LEAVE. Each further sweep
  * lies between two passes of contact: where cloth is drawn over an edge the two pull against each other, and
@@ -47,31 +41,6 @@ const SLOW_SPEED = 0.05;
 /** Speed in m/s at which cloth that is already too near a collider is pushed out. */
 const PUSH_SPEED = 0.5;
 
-interface ClothState {
-  model: ClothModel;
-  /** As it is now; keyed numbers change it from frame to frame. */
-  fabric: Fabric;
-  scales: FaceScales | undefined;
-  firstPoint: number;
-  points: number;
-  flat: FlatTriangles;
-  topology: Topology;
-  /** In 1/kg; 0 for points that are held now, which `freeMasses` has as they are when they are let go. */
-  inverseMasses: Float64Array;
-  freeMasses: Float64Array;
-  membrane: MembraneConstraints;
-  bend: BendConstraints;
-  attachments: { address: number; count: number };
-  airTriangles: AirTriangles;
-}
-
-function sameValues(a: Float32Array | undefined, b: Float32Array | undefined): boolean {
-  return a === b || (a !== undefined && a.length === b?.length && a.every((value, i) => value === b[i]));
-}
-
-/** Strength in the middle of a soft grip: firm enough to lead cloth, soft enough not to tear it away. */
-const GRIP_STRENGTH = 0.7;
-
 /** Positions and velocities of all points, from which a run can go on bit for bit. */
 export interface SolverState {
   time: number;
@@ -81,17 +50,6 @@ export interface SolverState {
   arrays: Float32Array;
   /** Per cloth, which groups of faces are swept again, a byte each. */
   again: Uint8Array[];
-}
-
-export interface FrameMeasures {
-  /** J */
-  kineticEnergy: number;
-  /** How far the farthest point moved in the last `advance`, over its time, in m/s. */
-  fastest: number;
-  /** Largest over all cloths, mean over all faces. */
-  stretch: StretchMeasure;
-  /** Places of cloth that touched a collider in the last substep. */
-  contacts: number;
 }
 
 /** A step gave numbers that are not finite. The frames before it are sound. */
@@ -147,9 +105,10 @@ export class Solver {
     this.#velocity = array();
     this.#acceleration = array();
     this.#search = new ContactSearch(this.#memory);
+    const gravity = length(model.air.gravity);
     let firstPoint = 0;
     for (const cloth of model.cloths) {
-      this.#cloths.push(this.#addCloth(cloth, firstPoint, total));
+      this.#cloths.push(addCloth(this.#memory, cloth, { points: this.#points, firstPoint, idlePoint: total, gravity }));
       firstPoint += pointCount(cloth.rest);
     }
     const firstPointOf = new Map(this.#cloths.map(({ model: { id }, firstPoint: first }) => [id, first]));
@@ -182,48 +141,8 @@ export class Solver {
     return layers;
   }
 
-  #addCloth(model: ClothModel, firstPoint: number, idlePoint: number): ClothState {
-    const { rest } = model;
-    const fabric = model.fabricAt?.(0) ?? model.fabric;
-    const points = pointCount(rest);
-    const scales = model.scalesAt?.(0) ?? model.scales;
-    const flat = flatTriangles(rest, fabric, scales);
-    const t = topology(rest);
-    const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
-    const freeMasses = inverseMasses.slice();
-    const carries = (model.holds ?? []).filter(({ carries: all }) => all).flatMap((hold) => hold.points);
-    const held = [...new Set([...model.held, ...carries])].sort((a, b) => a - b);
-    for (const point of held) inverseMasses[point] = 0;
-    const values = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
-    for (let i = 0; i < points; i++) {
-      values.set(model.positions.subarray(i * 3, i * 3 + 3), i * 4);
-      values[i * 4 + 3] = inverseMasses[i]!;
-    }
-    const membrane = buildMembrane(this.#memory, rest, flat, firstPoint, idlePoint);
-    const bend = buildBend(this.#memory, rest, t, firstPoint);
-    const acceleration = model.load ?? length(this.#model.air.gravity);
-    const pinned = { rest, held, fabric: { ...fabric, ...loosestAnywhere(model, fabric) }, acceleration };
-    const attachments = buildAttachments(this.#memory, pinned, t, firstPoint);
-    const airTriangles = buildAirTriangles(this.#memory, rest, flat, fabric, firstPoint, scales);
-    return {
-      model,
-      fabric,
-      scales,
-      firstPoint,
-      points,
-      flat,
-      topology: t,
-      inverseMasses,
-      freeMasses,
-      membrane,
-      bend,
-      attachments,
-      airTriangles,
-    };
-  }
-
   #addColliders(): void {
-    const feelers = this.#cloths.map((cloth) => this.#writeFeelers(cloth));
+    const feelers = this.#cloths.map((cloth) => writeFeelers(this.#memory, cloth));
     for (const collider of this.#model.colliders) {
       const isMesh = collider.kind === 'mesh';
       const mesh = isMesh ? new ColliderMesh(this.#memory, collider.mesh, collider.pointsAt) : null;
@@ -240,33 +159,6 @@ export class Solver {
     this.#search.placeAt(0);
   }
 
-  #writeFeelers({ model, firstPoint, points, topology: t }: ClothState): Feelers {
-    const write = (features: Uint32Array) => {
-      const address = this.#memory.allocate(features.length * 4);
-      this.#memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
-      return address;
-    };
-    const { positions, triangles } = model.rest;
-    let longest = 0;
-    for (let edge = 0; edge < t.edgeCount; edge++) {
-      const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
-      const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [
-        number,
-        number,
-        number,
-      ];
-      longest = Math.max(longest, length([x, y, z]));
-    }
-    return {
-      firstPoint,
-      points,
-      edges: { address: write(t.edgePoints), count: t.edgeCount },
-      faces: { address: write(triangles), count: triangles.length / 3 },
-      longestEdge: longest,
-      surface: writeSurface(this.#memory, model.rest, model.fabric.thickness, model.scales),
-    };
-  }
-
   /** Seconds since the start of the run. */
   get time(): number {
     return this.#time;
@@ -280,7 +172,7 @@ export class Solver {
     const h = seconds / substeps;
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
-    this.#setFabrics(this.#time + seconds);
+    for (const cloth of this.#cloths) setFabric(this.#memory, cloth, this.#time + seconds, this.#h);
     if (this.#holds.any) this.#setHolds(this.#time + seconds, h);
     if (h !== this.#h) this.#setSubstep(h);
     this.#search.beginFrame(this.#time, this.#time + seconds);
@@ -309,7 +201,7 @@ export class Solver {
         inverseMasses[point] = values[point * 4 + 3] = wanted;
         changed = true;
       }
-      if (changed && this.#h !== 0) this.#setBend(cloth, this.#h);
+      if (changed && this.#h !== 0) setBend(this.#memory, cloth, this.#h);
     });
   }
 
@@ -332,19 +224,9 @@ export class Solver {
    * Returns how many points are gripped.
    */
   grip(cloth: number, place: readonly number[], radius: number): number {
-    const positions = this.positions(cloth);
-    const points: number[] = [];
-    const strengths: number[] = [];
-    for (let point = 0; point < positions.length / 3; point++) {
-      const square = [0, 1, 2].reduce((sum, axis) => sum + (positions[point * 3 + axis]! - place[axis]!) ** 2, 0);
-      if (square >= radius * radius) continue;
-      const edge = 1 - Math.sqrt(square) / radius;
-      points.push(point);
-      strengths.push(GRIP_STRENGTH * edge * edge * (3 - 2 * edge));
-    }
-    const places = Float32Array.from(points.flatMap((point) => [...positions.subarray(point * 3, point * 3 + 3)]));
-    this.#holds.grip({ cloth, points: Uint32Array.from(points), strengths: Float32Array.from(strengths), places });
-    return points.length;
+    const held = gripped(cloth, this.positions(cloth), place, radius);
+    this.#holds.grip(held);
+    return held.points.length;
   }
 
   /** Takes what is gripped so far from where it was gripped, x y z in m; it goes there over the next `advance`. */
@@ -358,35 +240,7 @@ export class Solver {
 
   #setSubstep(h: number): void {
     this.#h = h;
-    for (const cloth of this.#cloths) {
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, cloth.fabric, h, cloth.scales);
-      this.#setBend(cloth, h);
-    }
-  }
-
-  #setBend({ model, fabric, scales, bend, topology: t, inverseMasses }: ClothState, h: number): void {
-    setBendStiffness(this.#memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL, scales);
-  }
-
-  /** Lets keyed numbers of fabrics, and masks that change, be as they are at a time in s. Bending is dear to set anew, so only when it has changed. */
-  #setFabrics(time: number): void {
-    for (const cloth of this.#cloths) {
-      const { fabricAt, scalesAt } = cloth.model;
-      if (!fabricAt && !scalesAt) continue;
-      const [before, scalesBefore] = [cloth.fabric, cloth.scales];
-      const now = (cloth.fabric = fabricAt?.(time) ?? before);
-      const scales = (cloth.scales = scalesAt?.(time) ?? scalesBefore);
-      cloth.flat = flatTriangles(cloth.model.rest, now, scales);
-      setFlatTriangles(this.#memory, cloth.membrane, cloth.flat);
-      if (scalesAt) setAirScales(this.#memory, cloth.airTriangles, scales);
-      if (this.#h === 0) continue;
-      setMembraneStiffness(this.#memory, cloth.membrane, cloth.flat, now, this.#h, scales);
-      const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
-      const changed = bends.some(
-        (name) => now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]),
-      );
-      if (changed) this.#setBend(cloth, this.#h);
-    }
+    for (const cloth of this.#cloths) setStiffness(this.#memory, cloth, h);
   }
 
   get #gravity(): Vector3 {
@@ -521,39 +375,9 @@ export class Solver {
   }
 
   measure(): FrameMeasures {
-    let kineticEnergy = 0;
-    let fastest = 0;
-    let largest = 0;
-    let place: StretchMeasure['place'] = null;
-    let meanSum = 0;
-    let faces = 0;
-    for (const { model, firstPoint, points, flat, inverseMasses } of this.#cloths) {
-      const velocity = this.#memory.floats(this.#velocity + firstPoint * 16, points * 4);
-      for (let i = 0; i < points; i++) {
-        const square = velocity[i * 4]! ** 2 + velocity[i * 4 + 1]! ** 2 + velocity[i * 4 + 2]! ** 2;
-        if (inverseMasses[i]! > 0) kineticEnergy += (0.5 * square) / inverseMasses[i]!;
-      }
-      const positions = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
-      const before = this.#before?.subarray(firstPoint * 4, (firstPoint + points) * 4);
-      for (let i = 0; before && i < points * 4; i += 4) {
-        const moved =
-          (positions[i]! - before[i]!) ** 2 +
-          (positions[i + 1]! - before[i + 1]!) ** 2 +
-          (positions[i + 2]! - before[i + 2]!) ** 2;
-        fastest = Math.max(fastest, moved);
-      }
-      const stretch = measureStretch(positions, 4, model.rest.triangles, flat);
-      if (stretch.largest > largest) place = stretch.place;
-      largest = Math.max(largest, stretch.largest);
-      meanSum += stretch.mean * flat.areas.length;
-      faces += flat.areas.length;
-    }
-    return {
-      kineticEnergy,
-      fastest: Math.sqrt(fastest) / this.#advanced,
-      stretch: { largest, mean: faces > 0 ? meanSum / faces : 0, place },
-      contacts: this.#contacts,
-    };
+    const addresses = { points: this.#points, velocity: this.#velocity };
+    const since = { before: this.#before, seconds: this.#advanced };
+    return { ...measureCloths(this.#memory, this.#cloths, addresses, since), contacts: this.#contacts };
   }
 
   state(): SolverState {

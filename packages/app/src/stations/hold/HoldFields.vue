@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { holdNumber, type Hold } from '@lumbra/core';
+import { holdNumber, pinMotion, type Hold } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -37,14 +37,7 @@ const followed = computed(() => [
 const surfaces = computed(() => others.value.filter((thing) => 'shape' in thing));
 const moved = computed(() => {
   const { hold } = props;
-  if (!('gather' in hold)) return '';
-  const keyed = cloth.value.keys.some(
-    ({ number }) => /\.(move|turn|gather)\./.test(number) && number.includes(hold.id),
-  );
-  if (keyed) return 'keyed';
-  return [...hold.move, ...hold.turn].some(Boolean) || hold.gather.some((share) => share !== 1)
-    ? 'set'
-    : 'as it starts';
+  return 'gather' in hold ? { keyed: 'keyed', moved: 'set', stays: 'as it starts' }[pinMotion(cloth.value, hold)] : '';
 });
 
 /** The name of a mask for the chip in a field; empty without one. */

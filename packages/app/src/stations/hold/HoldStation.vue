@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatQuantity, holdsOf, type Hold, type Quantity, type Thing } from '@lumbra/core';
+import { formatQuantity, holdsOf, pinMotion, type Hold, type Quantity, type Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PickLine from '../../fields/PickLine.vue';
@@ -56,7 +56,8 @@ function facts(hold: Hold): string {
   if ('to' in hold) return `${count} to ${nameOf(hold.to)}`;
   if (!('gather' in hold)) return `${count}, leash`;
   if (hold.rides === cloth.value?.id) return `${count}, its own animation`;
-  return hold.rides ? `${count} on ${nameOf(hold.rides)}` : `${count}, stay`;
+  if (hold.rides) return `${count} on ${nameOf(hold.rides)}`;
+  return `${count}, ${{ keyed: 'keyed', moved: 'moved', stays: 'stay' }[pinMotion(cloth.value!, hold)]}`;
 }
 const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins' : 'leash');
 </script>

@@ -8,6 +8,7 @@ import {
   shapeMesh,
   shrunkPoints,
   sidePoints,
+  wholePieces,
   type Quantity,
   type Side,
 } from '@lumbra/core';
@@ -145,6 +146,14 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
       @click="selection.setPoints(shrunkPoints(mesh, selection.points))"
     >
       Shrink
+    </button>
+    <button
+      type="button"
+      class="choice"
+      title="All that hangs together with what is selected"
+      @click="selection.setPoints(wholePieces(mesh, selection.points))"
+    >
+      Whole piece
     </button>
     <button type="button" class="choice" @click="selection.setPoints(inverted())">Invert</button>
     <span class="small every"

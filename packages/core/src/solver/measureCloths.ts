@@ -1,0 +1,55 @@
+import type { ClothState } from './clothState';
+import type { KernelMemory } from './kernelMemory';
+import { measureStretch, type StretchMeasure } from './measures';
+
+export interface FrameMeasures {
+  /** J */
+  kineticEnergy: number;
+  /** How far the farthest point moved in the last `advance`, over its time, in m/s. */
+  fastest: number;
+  /** Largest over all cloths, mean over all faces. */
+  stretch: StretchMeasure;
+  /** Places of cloth that touched a collider in the last substep. */
+  contacts: number;
+}
+
+/** Measures all cloths. `before` has the points, 4 numbers each, as they were `seconds` ago. */
+export function measureCloths(
+  memory: KernelMemory,
+  cloths: readonly ClothState[],
+  addresses: { points: number; velocity: number },
+  { before, seconds }: { before: Float32Array | null; seconds: number },
+): Omit<FrameMeasures, 'contacts'> {
+  let kineticEnergy = 0;
+  let fastest = 0;
+  let largest = 0;
+  let place: StretchMeasure['place'] = null;
+  let meanSum = 0;
+  let faces = 0;
+  for (const { model, firstPoint, points, flat, inverseMasses } of cloths) {
+    const velocity = memory.floats(addresses.velocity + firstPoint * 16, points * 4);
+    for (let i = 0; i < points; i++) {
+      const square = velocity[i * 4]! ** 2 + velocity[i * 4 + 1]! ** 2 + velocity[i * 4 + 2]! ** 2;
+      if (inverseMasses[i]! > 0) kineticEnergy += (0.5 * square) / inverseMasses[i]!;
+    }
+    const positions = memory.floats(addresses.points + firstPoint * 16, points * 4);
+    const earlier = before?.subarray(firstPoint * 4, (firstPoint + points) * 4);
+    for (let i = 0; earlier && i < points * 4; i += 4) {
+      const moved =
+        (positions[i]! - earlier[i]!) ** 2 +
+        (positions[i + 1]! - earlier[i + 1]!) ** 2 +
+        (positions[i + 2]! - earlier[i + 2]!) ** 2;
+      fastest = Math.max(fastest, moved);
+    }
+    const stretch = measureStretch(positions, 4, model.rest.triangles, flat);
+    if (stretch.largest > largest) place = stretch.place;
+    largest = Math.max(largest, stretch.largest);
+    meanSum += stretch.mean * flat.areas.length;
+    faces += flat.areas.length;
+  }
+  return {
+    kineticEnergy,
+    fastest: Math.sqrt(fastest) / seconds,
+    stretch: { largest, mean: faces > 0 ? meanSum / faces : 0, place },
+  };
+}
