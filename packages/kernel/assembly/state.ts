@@ -88,8 +88,9 @@ function square(v: v128): f32 {
 
 /**
  * Sets the acceleration of every free point to that of gravity, less what slows slow motion: against the velocity, at most
- * `slowing` m/s^2, in proportion to speed well below `slowSpeed` m/s. It stands for the friction between yarns, which
- * ends the long slow swinging that viscous damping leaves, and does not move where cloth comes to rest.
+ * `slowing` m/s^2 and never more than `mostSlowing`, in proportion to speed well below `slowSpeed` m/s. It stands for the friction between yarns, which
+ * ends the long slow swinging that viscous damping leaves, and does not move where cloth comes to rest. `shares` has
+ * an f32 a point of how much of that a mask leaves it, or is 0.
  */
 export function setGravity(
   points: usize,
@@ -100,7 +101,9 @@ export function setGravity(
   y: f32,
   z: f32,
   slowing: f32,
+  mostSlowing: f32,
   slowSpeed: f32,
+  shares: usize,
 ): void {
   const gravity = f32x4(x, y, z, 0);
   const end = <usize>count << 4;
@@ -114,7 +117,8 @@ export function setGravity(
     const speed = Mathf.sqrt(
       f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2),
     );
-    const against = f32x4.mul(v, f32x4.splat(slowing / (slowSpeed + speed)));
+    const own = min(mostSlowing, shares == 0 ? slowing : slowing * load<f32>(shares + (at >> 2)));
+    const against = f32x4.mul(v, f32x4.splat(own / (slowSpeed + speed)));
     v128.store(acceleration + at, f32x4.sub(gravity, against));
   }
 }

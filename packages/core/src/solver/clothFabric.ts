@@ -3,6 +3,7 @@ import { setBendStiffness } from './bendConstraints';
 import type { ClothState } from './clothState';
 import { flatTriangles } from './flatTriangles';
 import type { KernelMemory } from './kernelMemory';
+import { pointScales } from './pointScales';
 import { setFlatTriangles, setMembraneStiffness } from './membraneConstraints';
 
 // The stiffness of cloth, which depends on the length of substeps, on keyed numbers and on masks.
@@ -32,6 +33,9 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, time: number,
   cloth.flat = flatTriangles(cloth.model.rest, now, scales);
   setFlatTriangles(memory, cloth.membrane, cloth.flat);
   if (scalesAt) setAirScales(memory, cloth.airTriangles, scales);
+  if (scalesAt && cloth.slowing !== 0) {
+    memory.floats(cloth.slowing, cloth.points).set(pointScales(cloth.model.rest, scales, 'damping'));
+  }
   if (h === 0) return;
   setMembraneStiffness(memory, cloth.membrane, cloth.flat, now, h, scales);
   const bends = ['bendWarp', 'bendWeft', 'damping'] as const;

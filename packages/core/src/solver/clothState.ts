@@ -12,6 +12,7 @@ import type { KernelMemory } from './kernelMemory';
 import { loosestAnywhere } from './loosest';
 import { buildMembrane, type MembraneConstraints } from './membraneConstraints';
 import type { ClothModel } from './model';
+import { pointScales } from './pointScales';
 import { writeSurface } from './surface';
 
 /** One cloth in the kernel's memory. */
@@ -31,6 +32,8 @@ export interface ClothState {
   bend: BendConstraints;
   attachments: { address: number; count: number };
   airTriangles: AirTriangles;
+  /** Address of how much of the friction between its yarns masks leave each point, an f32 each; 0 where all have it all. */
+  slowing: number;
 }
 
 /**
@@ -68,6 +71,8 @@ export function addCloth(
   const acceleration = model.load ?? gravity;
   const pinned = { rest, held, fabric: { ...fabric, ...loosestAnywhere(model, fabric) }, acceleration };
   const attachments = buildAttachments(memory, pinned, t, firstPoint);
+  const slowing = scales?.damping ? memory.allocate(points * 4) : 0;
+  if (slowing !== 0) memory.floats(slowing, points).set(pointScales(rest, scales, 'damping'));
   const airTriangles = buildAirTriangles(memory, rest, flat, fabric, firstPoint, scales);
   return {
     model,
@@ -83,6 +88,7 @@ export function addCloth(
     bend,
     attachments,
     airTriangles,
+    slowing,
   };
 }
 

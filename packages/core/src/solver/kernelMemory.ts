@@ -16,7 +16,9 @@ export interface KernelFunctions {
     y: number,
     z: number,
     slowing: number,
+    mostSlowing: number,
     slowSpeed: number,
+    shares: number,
   ): void;
   solveMembrane(p: number, d: number, constraints: number, groups: number): void;
   solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number, backward: boolean): void;

@@ -300,10 +300,10 @@ export class Solver {
     const { density, windAt } = this.#model.air;
     const gravity = this.#gravity;
     this.#search.setTouch(this.#time);
-    for (const { fabric, firstPoint, points } of this.#cloths) {
+    for (const { fabric, firstPoint, points, slowing } of this.#cloths) {
       const [p, v, a] = [this.#points, this.#velocity, this.#acceleration].map((at) => at + firstPoint * 16);
-      const slowing = Math.min(MOST_SLOWING, SLOWING * fabric.damping);
-      run.setGravity(p!, v!, a!, points, ...gravity, slowing, SLOW_SPEED);
+      const most = SLOWING * fabric.damping;
+      run.setGravity(p!, v!, a!, points, ...gravity, most, MOST_SLOWING, SLOW_SPEED, slowing);
     }
     for (const { fabric, airTriangles } of this.#cloths) {
       const { pressure } = fabric;

@@ -1,7 +1,7 @@
-import { scaleOf, type FaceScales } from '../fabric/faceScales';
+import type { FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
-import { pointCount } from '../mesh/mesh';
 import type { KernelMemory } from './kernelMemory';
+import { pointScales } from './pointScales';
 
 /**
  * Writes how masks scale friction and thickness, point by point, for contact with colliders; the layout is in
@@ -9,25 +9,14 @@ import type { KernelMemory } from './kernelMemory';
  */
 export function writeSurface(memory: KernelMemory, rest: Mesh, thickness: number, scales?: FaceScales): number {
   if (!scales?.friction && !scales?.thickness) return 0;
-  const count = pointCount(rest);
-  const [frictions, thicknesses, faces] = [0, 1, 2].map(() => new Float64Array(count)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  rest.triangles.forEach((point, corner) => {
-    const face = Math.floor(corner / 3);
-    frictions[point]! += scaleOf(scales, 'friction', face);
-    thicknesses[point]! += scaleOf(scales, 'thickness', face);
-    faces[point]! += 1;
-  });
-  const address = memory.allocate(count * 8);
-  const values = memory.floats(address, count * 2);
-  for (let point = 0; point < count; point++) {
-    const around = Math.max(1, faces[point]!);
+  const frictions = pointScales(rest, scales, 'friction');
+  const thicknesses = pointScales(rest, scales, 'thickness');
+  const address = memory.allocate(frictions.length * 8);
+  const values = memory.floats(address, frictions.length * 2);
+  frictions.forEach((friction, point) => {
     // The grip of two surfaces is the root of the product of both.
-    values[point * 2] = Math.sqrt(frictions[point]! / around);
-    values[point * 2 + 1] = (1 - thicknesses[point]! / around) * (thickness / 2);
-  }
+    values[point * 2] = Math.sqrt(friction);
+    values[point * 2 + 1] = (1 - thicknesses[point]!) * (thickness / 2);
+  });
   return address;
 }

@@ -4,10 +4,14 @@ import {
   fabricSchema,
   formatQuantity,
   gravitySchema,
+  leashSchema,
+  pinSetSchema,
   quantityOf,
   selfContactSchema,
   SHAPES,
+  tieSchema,
   windSchema,
+  type Cloth,
   type InputChange,
   type Quantity,
   type Shot,
@@ -42,6 +46,11 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   const plain = PLAIN[path];
   const [head, ...rest] = path.split('.');
   const thing = shot.things.find(({ id }) => id === head);
+  if (thing?.role === 'cloth' && HOLDS[rest[0]!]) return describeHold(rest, thing, before, after);
+  if (rest[0] === 'fabric' && rest[2] === 'mask') {
+    const number = lookUp(fabricSchema, rest[1]!)?.label.toLowerCase() ?? rest[1]!;
+    return { what: `${thing?.name ?? 'Cloth'}, mask of ${number}`, values: 'changed' };
+  }
   const key = rest.at(-1) ?? '';
   let quantity: Quantity | undefined;
   if (head === 'gravity') quantity = lookUp(gravitySchema, key);
@@ -65,8 +74,46 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
     if (quantity && typeof raw === 'number') return formatQuantity(raw, quantity.unit);
     return typeof raw === 'number' ? formatQuantity(raw, '') : String(raw);
   };
-  const opaque = OPAQUE.has(rest[0] ?? '') || key === 'pins';
+  const opaque = OPAQUE.has(rest[0] ?? '');
   return { what, values: opaque ? 'changed' : `${value(before)} → ${value(after)} ${quantity?.unit ?? ''}`.trim() };
+}
+
+/** What holds cloth, by its name among the inputs of a run. */
+const HOLDS: Record<string, { list: 'pinSets' | 'ties' | 'leashes'; schema: z.ZodObject }> = {
+  pins: { list: 'pinSets', schema: pinSetSchema },
+  ties: { list: 'ties', schema: tieSchema },
+  leashes: { list: 'leashes', schema: leashSchema },
+};
+const HOLD_PARTS: Record<string, string> = {
+  points: 'points',
+  mask: 'mask',
+  standOffMask: 'mask of the stand-off',
+  rides: 'what it follows',
+  to: 'what it is tied to',
+  keepsDistance: 'whether it keeps its distance',
+  neverBehind: 'side',
+  move: 'move',
+  turn: 'turn',
+  gather: 'gather',
+};
+
+/** A change of a pin set, tie or leash: “Curtain, Top, strength” and “100 → 50 %”. */
+function describeHold(
+  [kind, index, part, axis]: string[],
+  cloth: Cloth,
+  before: InputChange['before'],
+  after: InputChange['after'],
+): { what: string; values: string } {
+  const { list, schema } = HOLDS[kind!]!;
+  const hold = cloth[list][Number(index)];
+  const quantity = lookUp(schema, part!);
+  const label = quantity?.label.toLowerCase() ?? HOLD_PARTS[part!] ?? part!;
+  const what = [cloth.name, hold?.name ?? 'a hold that is gone', hold ? label : ''].filter(Boolean).join(', ');
+  const values = [before, after];
+  if (!hold || !values.every((value) => typeof value === 'number')) return { what, values: 'changed' };
+  const unit = quantity?.unit ?? (part === 'turn' ? '°' : part === 'move' ? 'm' : '%');
+  const shown = values.map((value) => formatQuantity(value, unit)).join(' → ');
+  return { what: axis === undefined ? what : `${what} ${'xyz'[Number(axis)]}`, values: `${shown} ${unit}` };
 }
 
 /** What has no values that could be set side by side. */
@@ -75,7 +122,6 @@ const OPAQUE = new Set(['keys', 'mesh', 'start', 'role', 'parent', 'motion']);
 function partName(rest: string[]): string {
   if (rest[0] === 'position') return `Place ${'xyz'[Number(rest[1])] ?? ''}`;
   if (rest[0] === 'rotation') return `Turn ${'xyz'[Number(rest[1])] ?? ''}`;
-  if (rest[0] === 'pins') return 'Pins';
   if (rest[0] === 'keys') return 'Keys';
   if (rest[0] === 'parent') return 'What it rides';
   if (rest[0] === 'motion') return 'Imported motion';
