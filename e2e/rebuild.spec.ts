@@ -58,7 +58,7 @@ test('NF010 is built by hand in at most 15 acts', async ({ baseURL }) => {
   await context.close();
 });
 
-test('NF020 is built by hand in at most 15 acts', async ({ baseURL }) => {
+test('NF020 is built by hand in at most 15 acts, and its pins fade in two more', async ({ baseURL }) => {
   const { context, page, problems } = await openBrowser(baseURL!);
   const hands = await emptyShot(page);
   await hands.type('post 0.07 × 2.15 at ±1.5, 0, -1.144 named Post, back');
@@ -79,6 +79,12 @@ test('NF020 is built by hand in at most 15 acts', async ({ baseURL }) => {
   await hands.press('Final');
   console.log(`NF020: ${hands.acts} acts`);
   expect(hands.acts).toBeLessThanOrEqual(15);
+  await station(page, 'Hold');
+  await hands.press('Mask of Strength');
+  await hands.act(() =>
+    page.getByLabel('Mask that scales Pins 1').selectOption({ label: 'a new one that fades at the edge' }),
+  );
+  expect(hands.acts).toBeLessThanOrEqual(17);
 
   const shot = await built(page);
   const [ours, theirs] = [inputsByName(shot), inputsByName(demo('NF020'))];

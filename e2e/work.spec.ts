@@ -150,10 +150,15 @@ test('pin by corners and by a box drawn in the viewport, undo and redo', async (
   await page.mouse.up();
   await expect(page.getByTestId('selected-count')).toHaveText('441 points');
 
+  // What was selected last is undone first, then the pins, which brings back what they were made of.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('selected-count')).toHaveText('0 points');
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Nothing is pinned.')).toBeVisible();
+  await expect(page.getByTestId('selected-count')).toHaveText('4 points');
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByRole('button', { name: /Pins 1/ })).toBeVisible();
+  await expect(page.getByTestId('selected-count')).toHaveText('0 points');
 
   // Pins hold: the corners of the settled cloth are where they started, the middle is lower.
   await station(page, 'Hand off');

@@ -1,15 +1,13 @@
 import {
-  combineMasks,
   cornerPoints,
   createCloth,
   createCollider,
   createScenery,
   createShot,
-  maskBytes,
-  rampValues,
+  fadeMask,
+  grownPoints,
   shapeMesh,
   writeMask,
-  type Mesh,
   type Shot,
 } from '@lumbra/core';
 
@@ -19,25 +17,13 @@ const HEIGHT = 2.3;
 const TILT = (6 * Math.PI) / 180;
 const POST = { radius: 0.035, z: 1.144, back: 2.15, front: 1.91 };
 const FOOT_HEIGHT = 0.06;
-/** How far from the corners the awning is sewn to its patches, in m. */
-const PATCH = 0.16;
-
-/** A mask that is full at the four corners and falls to nothing around them. */
-function cornerPatches(mesh: Mesh): Uint8Array {
-  const corners = [0, 1].flatMap((v) => [0, 1].map((u) => [u, v] as [number, number]));
-  return corners
-    .map(([u, v]) => {
-      const to: [number, number] = [u + PATCH / WIDTH, v];
-      return maskBytes(rampValues(mesh, { kind: 'round', from: [u, v], to, waves: false, phase: 0 }, 0));
-    })
-    .reduce((all, corner) => combineMasks(all, corner, 'largest'));
-}
 
 /** A striped awning between four posts in gusts: pins, wind, print. */
 export function nf020Awning(): Shot {
   const shape = { kind: 'sheet' as const, width: WIDTH, height: HEIGHT, spacing: 0.03 };
   const mesh = shapeMesh(shape, new Map());
-  const patches = cornerPatches(mesh);
+  // A patch at each corner, held less and less away from the post: a single point would pull out a spike.
+  const patches = grownPoints(mesh, grownPoints(mesh, cornerPoints(mesh)));
   const posts = [
     { id: 'left-back', name: 'Post, left back', x: -WIDTH / 2, z: -POST.z, top: POST.back },
     { id: 'right-back', name: 'Post, right back', x: WIDTH / 2, z: -POST.z, top: POST.back },
@@ -69,17 +55,8 @@ export function nf020Awning(): Shot {
         position: [0, 2.05, 0],
         rotation: [TILT, 0, 0],
         print: { kind: 'stripe', colour: '#E9DFC6', second: '#A9503B', repeat: 0.5 },
-        masks: [{ id: 'patches', name: 'Corner patches', values: writeMask(patches) }],
-        pinSets: [
-          { id: 'posts', name: 'Posts', points: cornerPoints(mesh) },
-          // Held less and less away from the posts: a single point would pull out a spike.
-          {
-            id: 'patches',
-            name: 'Sewn patches',
-            points: [...patches.keys()].filter((i) => patches[i]! > 0),
-            mask: 'patches',
-          },
-        ],
+        masks: [{ id: 'fading', name: 'Posts, fading', values: writeMask(fadeMask(mesh, patches)) }],
+        pinSets: [{ id: 'posts', name: 'Posts', points: patches, mask: 'fading' }],
       }),
       ...posts.map(({ id, name, x, z, top }) =>
         createCollider({

@@ -52,6 +52,7 @@ export * from './shot/readShot';
 export * from './shot/jsonSchema';
 export * from './shot/selectPoints';
 export * from './shot/maskShapes';
+export * from './shot/fadeMask';
 export * from './select/borderStretch';
 export * from './select/everyNth';
 export * from './select/insideMesh';

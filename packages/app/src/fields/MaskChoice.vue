@@ -6,22 +6,32 @@ defineProps<{
   number: string;
   masks: readonly { id: string; name: string }[];
   modelValue: string | null;
+  /** Offers a new mask that fades at the edge of what is held. */
+  fades?: boolean;
 }>();
-const emit = defineEmits<{ pick: [mask: string | null] }>();
+const emit = defineEmits<{ pick: [mask: string | null]; fade: [] }>();
+const FADE = 'fade';
+
+function pick(event: Event): void {
+  const { value } = event.target as HTMLSelectElement;
+  if (value === FADE) emit('fade');
+  else emit('pick', value || null);
+}
 </script>
 
 <template>
   <div class="masks">
-    <template v-if="masks.length">
+    <template v-if="masks.length || fades">
       <span class="small">scaled by</span>
       <select
         class="select"
         :aria-label="`Mask that scales ${number}`"
         :value="modelValue ?? ''"
-        @change="emit('pick', ($event.target as HTMLSelectElement).value || null)"
+        @change="pick"
         @keydown.stop
       >
         <option value="">no mask</option>
+        <option v-if="fades" :value="FADE">a new one that fades at the edge</option>
         <option v-for="mask in masks" :key="mask.id" :value="mask.id">{{ mask.name }}</option>
       </select>
     </template>

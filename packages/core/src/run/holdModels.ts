@@ -86,16 +86,18 @@ function strengths(
   cloth: Cloth,
   { id, points, mask }: PinSet | Tie,
   context: HoldContext,
-): Pick<HoldModel, 'strengthsAt' | 'carries'> {
+): Pick<HoldModel, 'strengthsAt' | 'carried'> {
   const scale = maskScale(cloth, mask, points, context);
   const strengthAt = numberAt(cloth, id, 'strength', context);
   const keyed = trackOf(cloth, holdNumber(id, 'strength')) !== undefined;
+  const firm = !keyed && !scale.changes && strengthAt(0) === 1;
+  const first = scale.at(0);
   return {
     strengthsAt: (time) => {
       const strength = strengthAt(time);
       return scale.at(time).map((value) => value * strength);
     },
-    carries: !keyed && !scale.changes && strengthAt(0) === 1 && scale.at(0).every((value) => value === 1),
+    carried: points.filter((_, i) => firm && first[i] === 1),
   };
 }
 
@@ -357,7 +359,7 @@ function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel
     placesAt: incomingPlaces(cloth, leash.points, context),
     ...(leash.neverBehind && { normalsAt: incomingNormals(cloth, leash.points, context) }),
     strengthsAt: () => full,
-    carries: false,
+    carried: [],
     slackAt: (time) => {
       const distance = distanceAt(time);
       return scale.at(time).map((value) => value * distance);

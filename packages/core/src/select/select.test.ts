@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
+import { fadeMask } from '../shot/fadeMask';
 import { blurMask, combineMasks, noiseMask } from '../shot/maskShapes';
+import { cornerPoints, grownPoints, sidePoints } from '../shot/selectPoints';
 import { borderStretch, nearestBorderPoint } from './borderStretch';
 import { everyNth } from './everyNth';
 import { insideMesh } from './insideMesh';
@@ -46,6 +48,23 @@ describe('selecting', () => {
 });
 
 describe('masks', () => {
+  it('fade from the middle of each patch to its edge', () => {
+    const fine = sheet({ width: 1, height: 1, spacing: 0.05 });
+    const corner = cornerPoints(fine);
+    const patches = grownPoints(fine, grownPoints(fine, corner));
+    const fade = fadeMask(fine, patches);
+    for (const point of corner) expect(fade[point]).toBe(255);
+    expect(fade[corner[0]! + 1]).toBe(170);
+    expect(fade[corner[0]! + 2]).toBe(85);
+    expect(fade[corner[0]! + 3]).toBe(0);
+    // A row is nowhere deeper than one point, and a whole cloth has no edge: both are full.
+    expect(Math.min(...sidePoints(fine, 'top').map((point) => fadeMask(fine, sidePoints(fine, 'top'))[point]!))).toBe(
+      255,
+    );
+    expect(Math.min(...fadeMask(fine, [...Array(441).keys()]))).toBe(255);
+    expect(Math.max(...fadeMask(fine, []))).toBe(0);
+  });
+
   it('are noise by their seed, over most of the range', () => {
     const fine = sheet({ width: 1, height: 1, spacing: 0.02 });
     const noise = noiseMask(fine, 0.1, 3);

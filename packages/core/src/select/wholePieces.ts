@@ -1,26 +1,37 @@
-import type { Mesh } from '../mesh/mesh';
+import { pointCount, type Mesh } from '../mesh/mesh';
 import { topology } from '../mesh/topology';
 
-/** Some points and all that hang together with them by edges: whole pieces of a cloth that is cut in several. */
-export function wholePieces(mesh: Mesh, points: readonly number[]): number[] {
-  const { edgePoints } = topology(mesh);
-  const neighbours = new Map<number, number[]>();
-  for (let edge = 0; edge < edgePoints.length; edge += 2) {
-    for (const [from, to] of [
-      [edgePoints[edge]!, edgePoints[edge + 1]!],
-      [edgePoints[edge + 1]!, edgePoints[edge]!],
-    ] as const) {
-      neighbours.set(from, [...(neighbours.get(from) ?? []), to]);
-    }
-  }
+/**
+ * Some points and all that hang together with them by edges: whole pieces of a cloth that is cut in several. With `among`, only those
+ * of its points count.
+ */
+export function wholePieces(mesh: Mesh, points: readonly number[], among?: ReadonlySet<number>): number[] {
+  const neighbours = neighboursOf(mesh);
   const found = new Set(points);
   const pending = [...found];
   for (let point = pending.pop(); point !== undefined; point = pending.pop()) {
-    for (const next of neighbours.get(point) ?? []) {
-      if (found.has(next)) continue;
+    for (const next of neighbours[point] ?? []) {
+      if (found.has(next) || among?.has(next) === false) continue;
       found.add(next);
       pending.push(next);
     }
   }
   return [...found].sort((a, b) => a - b);
+}
+
+const known = new WeakMap<Mesh, number[][]>();
+
+/** The points that each is joined with by an edge. */
+function neighboursOf(mesh: Mesh): number[][] {
+  const found = known.get(mesh);
+  if (found) return found;
+  const { edgePoints } = topology(mesh);
+  const neighbours = Array.from({ length: pointCount(mesh) }, () => [] as number[]);
+  for (let edge = 0; edge < edgePoints.length; edge += 2) {
+    const [a, b] = [edgePoints[edge]!, edgePoints[edge + 1]!];
+    neighbours[a]!.push(b);
+    neighbours[b]!.push(a);
+  }
+  known.set(mesh, neighbours);
+  return neighbours;
 }

@@ -58,8 +58,8 @@ export function addCloth(
   const t = topology(rest);
   const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
   const freeMasses = inverseMasses.slice();
-  const carries = (model.holds ?? []).filter(({ carries: all }) => all).flatMap((hold) => hold.points);
-  const held = [...new Set([...model.held, ...carries])].sort((a, b) => a - b);
+  const carried = (model.holds ?? []).flatMap((hold) => hold.carried);
+  const held = [...new Set([...model.held, ...carried])].sort((a, b) => a - b);
   for (const point of held) inverseMasses[point] = 0;
   const values = memory.floats(address + firstPoint * 16, points * 4);
   for (let i = 0; i < points; i++) {

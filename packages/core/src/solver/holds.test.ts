@@ -25,7 +25,7 @@ function drawn(points: number[], places: Float32Array, speed: number, strength =
         points.flatMap((point) => [places[point * 3]! + speed * time, places[point * 3 + 1]!, places[point * 3 + 2]!]),
       ),
     strengthsAt: () => new Float32Array(points.length).fill(strength),
-    carries: strength >= 1,
+    carried: strength >= 1 ? points : [],
   };
 }
 
@@ -80,7 +80,7 @@ describe('holds', () => {
   it('points that are let go fall, and are caught again where they are held', () => {
     const { rest } = hanging();
     const strengthsAt = (time: number) => new Float32Array(11).fill(time < 0.3 || time > 0.6 ? 1 : 0);
-    const { model } = hanging({ holds: [{ ...drawn(row, rest.positions, 0), strengthsAt, carries: false }] });
+    const { model } = hanging({ holds: [{ ...drawn(row, rest.positions, 0), strengthsAt, carried: [] }] });
     const solver = new Solver(model);
     const heights: number[] = [];
     for (let frame = 0; frame < 24; frame++) {
@@ -96,7 +96,7 @@ describe('holds', () => {
     const { rest } = hanging();
     const all = Array.from({ length: rest.positions.length / 3 }, (_, i) => i);
     const slack = new Float32Array(all.length).fill(0.05);
-    const { model } = hanging({ holds: [{ ...drawn(all, rest.positions, 0), carries: false, slackAt: () => slack }] });
+    const { model } = hanging({ holds: [{ ...drawn(all, rest.positions, 0), carried: [], slackAt: () => slack }] });
     const solver = new Solver(model);
     for (let frame = 0; frame < 24; frame++) {
       solver.advance(RATE, SUBSTEPS);

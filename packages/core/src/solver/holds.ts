@@ -141,7 +141,7 @@ export class Holds {
   /** Takes over holds of the same points with other numbers; false when they are others. They go on from where they were. */
   replace(cloths: readonly HeldCloth[]): boolean {
     const shape = (all: readonly HeldCloth[]) =>
-      JSON.stringify(all.map(({ holds, ties }) => [holds.map((hold) => [hold.points, hold.carries]), ties.length]));
+      JSON.stringify(all.map(({ holds, ties }) => [holds.map((hold) => [hold.points, hold.carried]), ties.length]));
     if (this.#tieCount > 0 || shape(cloths) !== shape(this.#cloths)) return false;
     this.#cloths = cloths;
     this.#changed = true;

@@ -14,8 +14,8 @@ export interface HoldModel {
   placesAt: (time: number) => Float32Array;
   /** Per point, 0 to 1 at a time in s: at 1 a point is carried and nothing else moves it; below, it gives. */
   strengthsAt: (time: number) => Float32Array;
-  /** Whether all strengths are always 1. */
-  carries: boolean;
+  /** Those of the points whose strength is always 1 and that may never stray. */
+  carried: readonly number[];
   /** Per point, how far in m it may stray at a time in s; nowhere where it is missing. */
   slackAt?: (time: number) => Float32Array;
   /** Per point, the unit normal x y z at a time in s of the plane through its place that it may not go behind. */

@@ -190,7 +190,7 @@ export class Solver {
     this.#holds.beginFrame(this.#time, time, h);
     this.#cloths.forEach((cloth, i) => {
       const { model, firstPoint, points, inverseMasses, freeMasses } = cloth;
-      if (!model.holds?.some(({ carries }) => !carries)) return;
+      if (!model.holds?.some(({ points: all, carried: always }) => always.length < all.length)) return;
       const carried = this.#holds.carriedAt(i, time);
       const held = new Set(model.held);
       const values = this.#memory.floats(this.#points + firstPoint * 16, points * 4);

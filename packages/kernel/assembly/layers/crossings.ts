@@ -1,6 +1,6 @@
-import { cloths, clothCount, nodes, points, stack, touched } from './data';
-import { firstChild, isLeaf, leafTriangle, mayMeet, NODE, refitStill } from './tree';
-import { pointCount } from './data';
+import { clothCount, pointCount, points, touched } from './data';
+import { beginPairs, leftTriangle, nextPair, rightTriangle } from './descent';
+import { refitStill } from './tree';
 
 // An exact count of what contact must prevent: edges that pass through triangles, of one cloth or of two. It shares the
 // tree with the solver but none of its tests.
@@ -18,50 +18,11 @@ export function countCrossings(most: i32): i32 {
   capacity = most;
   for (let a = 0; a < clothCount; a++) {
     for (let b = a; b < clothCount; b++) {
-      countBetween(
-        nodes + <usize>load<u32>(cloths + (<usize>a << 5), 8) * NODE,
-        nodes + <usize>load<u32>(cloths + (<usize>b << 5), 8) * NODE,
-      );
+      beginPairs(a, b);
+      while (nextPair()) countTriangles(leftTriangle, rightTriangle);
     }
   }
   return found;
-}
-
-function countBetween(a: usize, b: usize): void {
-  let top = stack;
-  store<u32>(top, <u32>a);
-  store<u32>(top, <u32>b, 4);
-  top += 8;
-  while (top > stack) {
-    top -= 8;
-    const left = <usize>load<u32>(top),
-      right = <usize>load<u32>(top, 4);
-    if (left != right && !mayMeet(left, right)) continue;
-    const leftLeaf = isLeaf(left),
-      rightLeaf = isLeaf(right);
-    if (leftLeaf && rightLeaf) {
-      if (left != right) countTriangles(leafTriangle(left), leafTriangle(right));
-      continue;
-    }
-    if (left == right) {
-      const child = firstChild(left);
-      top = put(put(put(top, child, child), child + NODE, child + NODE), child, child + NODE);
-    } else if (!leftLeaf) {
-      const child = firstChild(left);
-      top = put(put(top, child, right), child + NODE, right);
-    } else {
-      const child = firstChild(right);
-      top = put(put(top, left, child), left, child + NODE);
-    }
-  }
-}
-
-// @ts-ignore: decorator
-@inline
-function put(top: usize, a: usize, b: usize): usize {
-  store<u32>(top, <u32>a);
-  store<u32>(top, <u32>b, 4);
-  return top + 8;
 }
 
 // @ts-ignore: decorator

@@ -13,6 +13,7 @@ import {
   touched,
   triangles,
 } from './data';
+import { beginPairs, leftTriangle, nextPair, rightTriangle, rootOf } from './descent';
 import {
   beginList,
   considerPair,
@@ -85,64 +86,10 @@ function considerTriangles(s: usize, t: usize): void {
   }
 }
 
-/** All pairs of leaves below two nodes that may meet. */
-function traverse(a: usize, b: usize): void {
-  let top = stack;
-  store<u32>(top, <u32>a);
-  store<u32>(top, <u32>b, 4);
-  top += 8;
-  while (top > stack) {
-    top -= 8;
-    const left = <usize>load<u32>(top),
-      right = <usize>load<u32>(top, 4);
-    if (left == right) {
-      if (isLeaf(left)) continue;
-      const child = firstChild(left);
-      push(top, child, child);
-      push(top + 8, child + NODE, child + NODE);
-      push(top + 16, child, child + NODE);
-      top += 24;
-      continue;
-    }
-    if (!mayMeet(left, right)) continue;
-    const leftLeaf = isLeaf(left),
-      rightLeaf = isLeaf(right);
-    if (leftLeaf && rightLeaf) {
-      considerTriangles(leafTriangle(left), leafTriangle(right));
-    } else if (rightLeaf || (!leftLeaf && extent(left) >= extent(right))) {
-      const child = firstChild(left);
-      push(top, child, right);
-      push(top + 8, child + NODE, right);
-      top += 16;
-    } else {
-      const child = firstChild(right);
-      push(top, left, child);
-      push(top + 8, left, child + NODE);
-      top += 16;
-    }
-  }
-}
-
-// @ts-ignore: decorator
-@inline
-function push(top: usize, a: usize, b: usize): void {
-  store<u32>(top, <u32>a);
-  store<u32>(top, <u32>b, 4);
-}
-
-// @ts-ignore: decorator
-@inline
-function extent(node: usize): f32 {
-  const size = f32x4.sub(v128.load(node, 16), v128.load(node));
-  return (
-    f32x4.extract_lane(size, 0) + f32x4.extract_lane(size, 1) + f32x4.extract_lane(size, 2)
-  );
-}
-
-// @ts-ignore: decorator
-@inline
-function rootOf(cloth: i32): usize {
-  return nodes + <usize>load<u32>(cloths + (<usize>cloth << 5), 8) * NODE;
+/** Considers all pairs of triangles of two cloths that may meet. */
+function considerCloths(a: i32, b: i32): void {
+  beginPairs(a, b);
+  while (nextPair()) considerTriangles(leftTriangle, rightTriangle);
 }
 
 /**
@@ -153,8 +100,8 @@ export function queryLayers(horizon: f32): i32 {
   refit(horizon);
   beginList(horizon);
   for (let c = 0; c < clothCount; c++) {
-    if (load<u32>(cloths + (<usize>c << 5), 12) != 0) traverse(rootOf(c), rootOf(c));
-    for (let other = c + 1; other < clothCount; other++) traverse(rootOf(c), rootOf(other));
+    if (load<u32>(cloths + (<usize>c << 5), 12) != 0) considerCloths(c, c);
+    for (let other = c + 1; other < clothCount; other++) considerCloths(c, other);
   }
   if (pairTotal <= pairCapacity) sortByWake();
   sortedPairs = pairTotal;

@@ -21,7 +21,7 @@ const HANDLES = [
 const props = defineProps<{ hold: Hold }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { changeHold, remove } = useHoldActs();
+const { changeHold, fade, remove } = useHoldActs();
 
 /** The number whose mask is being chosen. */
 const choosing = ref<'mask' | 'standOffMask' | null>(null);
@@ -79,10 +79,12 @@ function rename(event: Event): void {
   />
   <MaskChoice
     v-if="choosing === 'mask'"
+    fades
     :number="hold.name"
     :masks="cloth.masks"
     :model-value="hold.mask"
     @pick="(id) => changeHold(hold, 'mask', (found) => (found.mask = id))"
+    @fade="fade(hold)"
   />
   <template v-if="'gather' in hold">
     <PickLine

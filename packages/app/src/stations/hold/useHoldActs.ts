@@ -2,6 +2,7 @@ import {
   createLeash,
   createPinSet,
   createTie,
+  fadeMask,
   holdsOf,
   insideMesh,
   nearestPlace,
@@ -94,6 +95,20 @@ export function useHoldActs() {
     });
   }
 
+  /** Lets a hold fade at the edge of its points, by a new mask. */
+  function fade(hold: Hold): void {
+    const cloth = selection.cloth;
+    if (!cloth) return;
+    const values = writeMask(fadeMask(shapeMesh(cloth.shape, document.assets), hold.points));
+    const mask = { id: newId(), name: freeNumber(`${hold.name}, fading`, cloth.masks), values, ramp: null };
+    const done = change(`${hold.name} fades at the edge`, (draft) => {
+      draft.masks.push(mask);
+      const found = holdsOf(draft).find(({ id }) => id === hold.id);
+      if (found) found.mask = mask.id;
+    });
+    if (done) selection.maskId = mask.id;
+  }
+
   /** Adds a mask, painted with values of a byte a point or computed from a ramp, and shows it. */
   function addMask(stem: string, made: Uint8Array | Ramp, merge: string | null = null): void {
     const cloth = selection.cloth;
@@ -160,5 +175,19 @@ export function useHoldActs() {
     }
   }
 
-  return { pin, tie, leash, remove, change, changeHold, addMask, setMask, setRamp, deleteMask, pointsBy, shownPlaces };
+  return {
+    pin,
+    tie,
+    leash,
+    remove,
+    change,
+    changeHold,
+    fade,
+    addMask,
+    setMask,
+    setRamp,
+    deleteMask,
+    pointsBy,
+    shownPlaces,
+  };
 }
