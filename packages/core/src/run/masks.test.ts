@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { createCollider, createPinSet, createTie } from '../shot/create';
 import { writeMask } from '../shot/masks';
-import type { Cloth } from '../shot/schema';
+import type { Cloth, Shot } from '../shot/schema';
 import { createShot } from '../shot/create';
+import { compile } from './compile';
 import { apart, frames, keyed, mesh, point, shot, top } from './heldShots';
 
 const count = mesh.positions.length / 3;
@@ -117,4 +118,15 @@ it('a mask scales the distance that a tie keeps, point by point', () => {
     const share = 1 - mesh.material![i * 2]! / 0.6;
     expect(1.02 - point(positions, i)[1]).toBeCloseTo(0.1 * share, 4);
   });
+});
+
+it('points that a mask holds fully are carried always, unless the strength is keyed', () => {
+  const pinSets = [createPinSet({ id: 'p', name: 'Top', points: top, mask: 'r' })];
+  const masks = [ramp({ from: [0.5, 0] })];
+  const carried = (of: Shot) => compile(of, new Map()).cloths[0]!.holds![0]!.carried;
+  const left = top.filter((i) => mesh.material![i * 2]! < 0.301);
+  expect(carried(shot({ pinSets, masks }))).toEqual(left);
+  expect(carried(keyed(shot({ pinSets, masks }), 'c', 'hold:p.strength', [[1, 1]]))).toEqual([]);
+  expect(carried(keyed(shot({ pinSets, masks }), 'c', 'mask:r.phase', [[1, 0]]))).toEqual([]);
+  expect(carried(shot({ pinSets: [{ ...pinSets[0]!, strength: 0.99 }], masks }))).toEqual([]);
 });

@@ -1,0 +1,99 @@
+// @vitest-environment happy-dom
+import 'fake-indexeddb/auto';
+import { createCloth, createShot, newId, type Cloth } from '@lumbra/core';
+import fc from 'fast-check';
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { addShot } from '../storage/shots';
+import { useDocumentStore } from './document';
+import { useSelectionStore } from './selection';
+import { useUndoStore } from './undo';
+
+vi.mock('../storage/shotLock', () => ({
+  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
+  waitForShot: vi.fn(() => new Promise(() => undefined)),
+}));
+vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
+vi.mock('element-plus/es/components/message/style/css', () => ({}));
+
+/** What an artist does at Hold: selects points, changes a number, or does something with the points, which lets them go. */
+type Act = { select: number[] } | { weight: number } | { use: number };
+
+const acts: fc.Arbitrary<Act> = fc.oneof(
+  fc.record({ select: fc.uniqueArray(fc.nat(9), { maxLength: 4 }) }),
+  fc.record({ weight: fc.integer({ min: 1, max: 9 }) }),
+  fc.record({ use: fc.integer({ min: 10, max: 19 }) }),
+);
+
+async function open() {
+  setActivePinia(createPinia());
+  // A save of the test before may still be under way.
+  const id = newId();
+  const shot = createShot({ id, name: 'Shot', things: [createCloth({ id: 'c', name: 'Cloth' })] });
+  await addShot('p', shot, new Map());
+  const [document, selection, undo] = [useDocumentStore(), useSelectionStore(), useUndoStore()];
+  await document.open(id);
+  selection.station = 'hold';
+  document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = 2));
+  document.done = [];
+  const weight = () => (document.shot!.things[0] as Cloth).fabric.weight;
+  const setWeight = (value: number) =>
+    document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = value / 10));
+  const act = (one: Act) => {
+    if ('select' in one) selection.setPoints(one.select);
+    else if ('weight' in one) setWeight(one.weight);
+    else {
+      setWeight(one.use);
+      selection.setPoints([], true);
+    }
+  };
+  return { document, selection, undo, act, state: () => JSON.stringify([weight(), selection.points]) };
+}
+
+describe('undo at Hold', () => {
+  beforeEach(() => vi.clearAllMocks());
+
+  it('goes back and on through edits and selections in the order in which they were made', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(acts, { maxLength: 12 }), async (all) => {
+        const { act, undo, state } = await open();
+        const states = [state()];
+        for (const one of all) {
+          act(one);
+          if (state() !== states.at(-1)) states.push(state());
+        }
+        for (let i = states.length - 2; i >= 0; i--) {
+          undo.undo();
+          expect(state()).toBe(states[i]);
+        }
+        expect(undo.undoLabel).toBeUndefined();
+        for (const later of states.slice(1)) {
+          undo.redo();
+          expect(state()).toBe(later);
+        }
+        expect(undo.redoLabel).toBeUndefined();
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('says what it would take back', async () => {
+    const { act, undo } = await open();
+    act({ weight: 3 });
+    expect(undo.undoLabel).toBe('Weight');
+    act({ select: [1, 2, 3] });
+    expect(undo.undoLabel).toBe('Select 3 points');
+    undo.undo();
+    expect(undo.redoLabel).toBe('Select 3 points');
+    expect(undo.undoLabel).toBe('Weight');
+  });
+
+  it('leaves selections alone at other stations', async () => {
+    const { act, undo, selection, state } = await open();
+    act({ weight: 3 });
+    act({ select: [1, 2] });
+    selection.station = 'fabric';
+    undo.undo();
+    expect(state()).toBe(JSON.stringify([2, [1, 2]]));
+  });
+});
