@@ -12,6 +12,7 @@ import { listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import BrandMark from '../BrandMark.vue';
 import ThemeButton from '../ThemeButton.vue';
+import NameField from '../../fields/NameField.vue';
 import ShotCard from './ShotCard.vue';
 import { useHomeActs } from './useHomeActs';
 
@@ -33,7 +34,7 @@ const deleted = shallowRef<Deleted>({ productions: [], shots: [] });
 const erasing = ref(false);
 const kept = ref<string | null>(null);
 const picker = ref<HTMLInputElement | null>(null);
-const title = ref<HTMLInputElement | null>(null);
+const title = ref<InstanceType<typeof NameField> | null>(null);
 const dropping = ref(false);
 const problem = ref<string | null>(null);
 const production = computed(() => productions.value.find(({ id }) => id === chosen.value) ?? null);
@@ -119,13 +120,9 @@ async function newProduction(): Promise<void> {
   title.value?.select();
 }
 
-async function rename(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const name = input.value.trim();
-  if (!production.value) return;
-  if (name !== '' && name !== production.value.name) await acts.nameProduction(production.value, name);
+async function rename(name: string): Promise<void> {
+  if (production.value) await acts.nameProduction(production.value, name);
   await refresh();
-  input.value = production.value.name;
 }
 
 async function duplicate(row: ProductionRow): Promise<void> {
@@ -240,17 +237,14 @@ useEventListener(window, 'keydown', (event) => {
     <section class="shots" :class="{ dropping }">
       <p v-if="problem" class="problem">{{ problem }}</p>
       <header v-if="production">
-        <input
+        <NameField
           ref="title"
           :key="production.id"
           class="title"
-          type="text"
-          aria-label="Name of the production"
-          maxlength="120"
-          :value="production.name"
+          label="Name of the production"
+          :model-value="production.name"
           :size="Math.max(8, production.name.length)"
           @change="rename"
-          @keydown.enter="($event.target as HTMLInputElement).blur()"
         />
         <p class="small">{{ production.note }}</p>
         <span class="grow" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Copy, Download, Trash2 } from '@lucide/vue';
 import type { BakeRow, ShotRow } from '../../storage/database';
+import NameField from '../../fields/NameField.vue';
 import { useHomeActs } from './useHomeActs';
 
 // A shot at home: its picture, how much of it is baked, its code and name, and what can be done with it.
@@ -27,15 +28,8 @@ function share(): number {
   return props.bake ? Math.min(1, props.bake.frames.length / frames()) : 0;
 }
 
-async function rename(event: Event, what: 'name' | 'code'): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const { name, code } = props.row.shot;
-  const wanted = { name, code, [what]: input.value.trim() };
-  if (wanted.name === '' || (wanted.name === name && wanted.code === code)) {
-    input.value = props.row.shot[what];
-    return;
-  }
-  await acts.nameShot(props.row, wanted.name, wanted.code);
+async function rename(name: string, code: string): Promise<void> {
+  await acts.nameShot(props.row, name, code);
   emit('changed');
 }
 
@@ -60,24 +54,20 @@ async function remove(): Promise<void> {
       <i :class="stale ? 'thread-stale' : 'thread-firm'" :style="{ width: `${share() * 100}%` }" />
     </div>
     <div class="title">
-      <input
+      <NameField
         class="code small"
-        type="text"
-        aria-label="Code"
+        label="Code"
         placeholder="code"
         maxlength="20"
-        :value="row.shot.code"
-        @change="rename($event, 'code')"
-        @keydown.enter="($event.target as HTMLInputElement).blur()"
+        may-be-empty
+        :model-value="row.shot.code"
+        @change="rename(row.shot.name, $event)"
       />
-      <input
+      <NameField
         class="name strong grow"
-        type="text"
-        aria-label="Shot name"
-        maxlength="120"
-        :value="row.shot.name"
-        @change="rename($event, 'name')"
-        @keydown.enter="($event.target as HTMLInputElement).blur()"
+        label="Shot name"
+        :model-value="row.shot.name"
+        @change="rename($event, row.shot.code)"
       />
     </div>
     <div class="state small">

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import MaskChoice from '../../fields/MaskChoice.vue';
+import NameField from '../../fields/NameField.vue';
 import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
@@ -44,25 +45,16 @@ const moved = computed(() => {
 function maskName(id: string | null): string {
   return id === null ? '' : (cloth.value.masks.find((mask) => mask.id === id)?.name ?? 'deleted');
 }
-
-function rename(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  const name = input.value.trim();
-  if (name !== '' && name !== props.hold.name) changeHold(props.hold, 'name', (hold) => (hold.name = name));
-  input.value = props.hold.name;
-}
 </script>
 
 <template>
   <div class="section">
-    <input
+    <NameField
+      :key="hold.id"
       class="text-input grow"
-      type="text"
-      aria-label="Name of the hold"
-      maxlength="120"
-      :value="hold.name"
-      @change="rename"
-      @keydown.stop
+      label="Name of the hold"
+      :model-value="hold.name"
+      @change="(name) => changeHold(hold, 'name', (found) => (found.name = name))"
     />
     <button type="button" class="icon-button" title="Delete it (undoable)" @click="remove(hold)">
       <Trash2 :size="16" :stroke-width="1.5" />

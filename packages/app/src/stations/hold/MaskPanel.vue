@@ -16,6 +16,7 @@ import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
+import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useRunStore } from '../../stores/run';
@@ -98,10 +99,8 @@ function fill(): void {
   setMask(mask.value!.id, `Fill ${mask.value!.name}`, all);
 }
 
-function rename(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  const [name, id] = [input.value.trim(), mask.value!.id];
-  if (name !== '') change('Rename mask', (found) => found.masks.forEach((one) => one.id === id && (one.name = name)));
+function rename(id: string, name: string): void {
+  change('Rename mask', (found) => found.masks.forEach((one) => one.id === id && (one.name = name)));
 }
 </script>
 
@@ -123,14 +122,12 @@ function rename(event: Event): void {
   </button>
   <template v-if="mask">
     <div class="section">
-      <input
+      <NameField
+        :key="mask.id"
         class="text-input grow"
-        type="text"
-        aria-label="Name of the mask"
-        maxlength="120"
-        :value="mask.name"
-        @change="rename"
-        @keydown.stop
+        label="Name of the mask"
+        :model-value="mask.name"
+        @change="rename(mask.id, $event)"
       />
       <button type="button" class="icon-button" title="Delete this mask (undoable)" @click="deleteMask(mask.id)">
         <Trash2 :size="16" :stroke-width="1.5" />

@@ -4,6 +4,7 @@ import { Combine, Copy, Move3d, Rotate3d, Scaling, Trash2, UserRound } from '@lu
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PlaceFields from '../../fields/PlaceFields.vue';
+import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useKeyingStore } from '../../stores/keying';
@@ -64,12 +65,6 @@ const keysNote = computed(() => {
   const count = thing.value?.keys.length ?? 0;
   return count === 0 ? 'none' : count === 1 ? '1 number keyed' : `${count} numbers keyed`;
 });
-
-function named(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  if (thing.value) rename(thing.value.id, input.value.trim());
-  input.value = thing.value?.name ?? '';
-}
 </script>
 
 <template>
@@ -89,14 +84,12 @@ function named(event: Event): void {
     <p v-else-if="!thing" class="empty small">Click a thing in the viewport or in the cast to change it.</p>
     <template v-else>
       <div class="section">
-        <input
+        <NameField
+          :key="thing.id"
           class="text-input grow strong"
-          type="text"
-          aria-label="Name"
-          maxlength="120"
-          :value="thing.name"
-          @change="named"
-          @keydown.stop
+          label="Name"
+          :model-value="thing.name"
+          @change="rename(thing.id, $event)"
         />
         <button
           type="button"
