@@ -91,6 +91,12 @@ describe('pin sets', () => {
   });
 });
 
+/** Another sheet that hangs by its upper border, to tie to. */
+function pinnedSheet(height: number): Cloth {
+  const pinSets = [createPinSet({ name: 'P', points: top })];
+  return createCloth({ id: 'u', name: 'Upper', shape: SHAPE, position: [0, height, 0], pinSets });
+}
+
 describe('ties', () => {
   it.each([true, false])(
     'keep their place on a moving, turning thing within 0.1 mm; own distance kept: %s',
@@ -128,13 +134,7 @@ describe('ties', () => {
   );
 
   it('hold cloth by cloth, within 0.1 mm at every frame', () => {
-    const upper = createCloth({
-      id: 'u',
-      name: 'Upper',
-      shape: SHAPE,
-      position: [0, 1.02, 0],
-      pinSets: [createPinSet({ name: 'P', points: top })],
-    });
+    const upper = pinnedSheet(1.02);
     const all = shot({ ties: [createTie({ name: 'T', points: top, to: 'u' })] }, [upper]);
     for (const { positions } of frames(all, 30)) {
       const [tied, upperPoints] = [positions[0]!, positions[1]!];
@@ -143,13 +143,7 @@ describe('ties', () => {
   });
 
   it('hang cloth from the free border of another', () => {
-    const upper = createCloth({
-      id: 'u',
-      name: 'Upper',
-      shape: SHAPE,
-      position: [0, 1, 0],
-      pinSets: [createPinSet({ name: 'P', points: top })],
-    });
+    const upper = pinnedSheet(1);
     const all = shot({ position: [0, 0.99, 0.4], ties: [createTie({ name: 'T', points: top, to: 'u' })] }, [upper]);
     const bottom = sidePoints(mesh, 'bottom');
     for (const { positions } of frames(all, 30)) {
@@ -161,13 +155,7 @@ describe('ties', () => {
   });
 
   it('let cloth off by a stand-off that is keyed', () => {
-    const upper = createCloth({
-      id: 'u',
-      name: 'Upper',
-      shape: SHAPE,
-      position: [0, 1.02, 0],
-      pinSets: [createPinSet({ name: 'P', points: top })],
-    });
+    const upper = pinnedSheet(1.02);
     const tie = createTie({ id: 't', name: 'T', points: top, to: 'u', keepsDistance: false, standOff: 0.02 });
     const let_ = keyed(shot({ ties: [tie] }, [upper]), 'c', 'hold:t.standOff', [
       [1, 0.02],
