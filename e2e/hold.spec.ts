@@ -345,7 +345,13 @@ test('cloth is tied to cloth and leashed by hand; its stitches are shown and hid
   await hands.select('Lower');
   const ties = page.getByRole('checkbox', { name: 'show ties' });
   await expect(ties).toBeChecked();
+  // The stitches are seen, not without the tick, and seen again with it.
+  const picture = () => page.getByTestId('viewport').screenshot();
+  const stitched = await picture();
   await ties.uncheck();
+  await expect.poll(async () => (await picture()).equals(stitched)).toBe(false);
+  await ties.check();
+  await expect.poll(async () => (await picture()).equals(stitched)).toBe(true);
   await bake(page, 24);
   // Both cloths are written, the upper one first.
   const all = await seen(page);

@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import { computed } from 'vue';
+import PickLine from './PickLine.vue';
+
 // Which mask scales a number: opened by the chip in the number's field.
 
-defineProps<{
+const props = defineProps<{
   /** What the number is called, for those who do not see it. */
   number: string;
   masks: readonly { id: string; name: string }[];
@@ -10,41 +13,30 @@ defineProps<{
   fades?: boolean;
 }>();
 const emit = defineEmits<{ pick: [mask: string | null]; fade: [] }>();
-const FADE = 'fade';
+const FADE = { id: 'fade', name: 'a new one that fades at the edge' };
+const options = computed(() => (props.fades ? [FADE, ...props.masks] : props.masks));
 
-function pick(event: Event): void {
-  const { value } = event.target as HTMLSelectElement;
-  if (value === FADE) emit('fade');
-  else emit('pick', value || null);
+function pick(id: string): void {
+  if (props.fades && id === FADE.id) emit('fade');
+  else emit('pick', id || null);
 }
 </script>
 
 <template>
-  <div class="masks">
-    <template v-if="masks.length || fades">
-      <span class="small">scaled by</span>
-      <select
-        class="select"
-        :aria-label="`Mask that scales ${number}`"
-        :value="modelValue ?? ''"
-        @change="pick"
-        @keydown.stop
-      >
-        <option value="">no mask</option>
-        <option v-if="fades" :value="FADE">a new one that fades at the edge</option>
-        <option v-for="mask in masks" :key="mask.id" :value="mask.id">{{ mask.name }}</option>
-      </select>
-    </template>
-    <p v-else class="small">There is no mask yet. Make one at Hold.</p>
-  </div>
+  <PickLine
+    v-if="options.length"
+    label="scaled by"
+    :name="`Mask that scales ${number}`"
+    none="no mask"
+    :model-value="modelValue ?? ''"
+    :options="options"
+    @pick="pick"
+  />
+  <p v-else class="small none">There is no mask yet. Make one at Hold.</p>
 </template>
 
 <style scoped>
-.masks {
-  display: flex;
-  align-items: center;
-  justify-content: flex-end;
-  gap: 8px;
-  margin-top: 4px;
+.none {
+  padding-left: 16px;
 }
 </style>

@@ -43,6 +43,8 @@ export const useRunStore = defineStore('run', () => {
   const frame = ref(1);
   const playing = ref(false);
   const pose = shallowRef<Pose | null>(null);
+  /** The frame that is looked at: of the pose of a settle or live run, else of the timeline. */
+  const shownFrame = computed(() => pose.value?.frame ?? frame.value);
   const settle = ref<{ speed: number; step: number; atRest: boolean } | null>(null);
   /** Of the running bake: when it began and how many frames it has done. */
   const progress = ref<{ started: number; done: number; left: number } | null>(null);
@@ -327,6 +329,7 @@ export const useRunStore = defineStore('run', () => {
     stats,
     currentStats,
     shownPositions,
+    shownFrame,
     open,
     stop,
     startBake,

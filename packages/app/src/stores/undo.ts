@@ -25,9 +25,10 @@ export const useUndoStore = defineStore('undo', () => {
 
   function undo(): void {
     if (selectionNext.value) return selection.pointsBack();
-    const with_ = stepBack.value;
+    const [with_, last] = [stepBack.value, lastEdit()];
     document.undo();
-    if (with_) selection.pointsBack();
+    // Where another tab edits the shot, nothing is undone.
+    if (with_ && lastEdit() !== last) selection.pointsBack();
   }
 
   function redo(): void {

@@ -48,7 +48,7 @@ const hand = usePullingHand(() => view);
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
 const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
-const frame = computed(() => run.pose?.frame ?? run.frame);
+const frame = computed(() => run.shownFrame);
 const pinHandles = usePinHandles(() => frame.value);
 const placeMode = computed<PlaceMode | null>(() => {
   const { tool } = selection;

@@ -7,6 +7,7 @@ import KeyedField from '../../fields/KeyedField.vue';
 import MaskChoice from '../../fields/MaskChoice.vue';
 import NameField from '../../fields/NameField.vue';
 import PickLine from '../../fields/PickLine.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../stores/document';
 import { useSelectionStore } from '../../stores/selection';
 import { useHoldActs } from './useHoldActs';
@@ -112,14 +113,14 @@ function maskName(id: string | null): string {
       </template>
     </FoldSection>
   </template>
-  <label v-if="'neverBehind' in hold" class="line check" title="For clothes on a body: cloth may lift off, not sink in">
-    <input
-      type="checkbox"
-      :checked="hold.neverBehind"
-      @change="changeHold(hold, 'side', (found) => 'neverBehind' in found && (found.neverBehind = !found.neverBehind))"
-    />
+  <TickLine
+    v-if="'neverBehind' in hold"
+    title="For clothes on a body: cloth may lift off, not sink in"
+    :ticked="hold.neverBehind"
+    @toggle="changeHold(hold, 'side', (found) => 'neverBehind' in found && (found.neverBehind = !found.neverBehind))"
+  >
     never behind where its animation puts it
-  </label>
+  </TickLine>
   <template v-if="'to' in hold">
     <PickLine
       label="Tied to"
@@ -127,14 +128,12 @@ function maskName(id: string | null): string {
       :options="surfaces"
       @pick="(id) => changeHold(hold, 'what it is tied to', (found) => 'to' in found && (found.to = id))"
     />
-    <label class="line check">
-      <input
-        type="checkbox"
-        :checked="hold.keepsDistance"
-        @change="changeHold(hold, 'distance', (found) => 'to' in found && (found.keepsDistance = !found.keepsDistance))"
-      />
+    <TickLine
+      :ticked="hold.keepsDistance"
+      @toggle="changeHold(hold, 'distance', (found) => 'to' in found && (found.keepsDistance = !found.keepsDistance))"
+    >
       keeps the distance that it starts with
-    </label>
+    </TickLine>
     <KeyedField
       v-if="!hold.keepsDistance"
       :thing="cloth.id"
@@ -164,21 +163,3 @@ function maskName(id: string | null): string {
     </button>
   </div>
 </template>
-
-<style scoped>
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
-}
-.check {
-  justify-content: flex-start;
-}
-.check input {
-  accent-color: var(--indigo);
-}
-</style>

@@ -73,18 +73,19 @@ function fromSelection(): Uint8Array {
 }
 
 /** A mask at this frame, a byte a point. */
-const bytesOf = (one: Mask) => maskBytes(maskValues(cloth.value, one, mesh.value, run.frame));
+const bytesOf = (one: Mask) => maskBytes(maskValues(cloth.value, one, mesh.value, run.shownFrame));
 const values = () => bytesOf(mask.value!);
 
-/** A new ramp over the whole fabric, or around its middle. */
-function ramp(kind: Ramp['kind'], from: [number, number], to: [number, number]): Ramp {
-  return { kind, from, to, waves: false, phase: 0 };
+/** A ramp over the whole fabric, from its beginning to a corner. */
+function rampTo(to: [number, number]): Ramp {
+  return { kind: 'straight', from: [0, 0], to, waves: false, phase: 0 };
 }
 
 /** The next drag on the cloth makes a new ramp. */
 function drawRamp(tool: Tool): void {
+  const waits = selection.tool === tool && selection.maskId === null;
   selection.maskId = null;
-  selection.tool = selection.tool === tool ? 'look' : tool;
+  selection.tool = waits ? 'look' : tool;
 }
 
 function takePicture({ name, values: shares }: { name: string; values: Float32Array }): void {
@@ -207,10 +208,8 @@ function rename(id: string, name: string): void {
     >
       From the selection
     </button>
-    <button type="button" class="choice" @click="addMask('Ramp', ramp('straight', [0, 0], [1, 0]))">Ramp, width</button>
-    <button type="button" class="choice" @click="addMask('Ramp', ramp('straight', [0, 0], [0, 1]))">
-      Ramp, height
-    </button>
+    <button type="button" class="choice" @click="addMask('Ramp', rampTo([1, 0]))">Ramp, width</button>
+    <button type="button" class="choice" @click="addMask('Ramp', rampTo([0, 1]))">Ramp, height</button>
     <button
       v-for="tool in RAMP_TOOLS"
       :key="tool.id"

@@ -3,6 +3,7 @@ import { maskNumber, type Mask, type Ramp } from '@lumbra/core';
 import { MoveUpRight } from '@lucide/vue';
 import { computed } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import { useHoldActs } from './useHoldActs';
 
@@ -41,14 +42,13 @@ function setKind(kind: Ramp['kind']): void {
       <MoveUpRight :size="14" :stroke-width="1.5" />Draw it anew
     </button>
   </div>
-  <label class="line small">
-    <input
-      type="checkbox"
-      :checked="ramp.waves"
-      @change="setRamp(mask.id, `${mask.name}, waves`, (found) => (found.waves = !found.waves))"
-    />
+  <TickLine
+    class="small"
+    :ticked="ramp.waves"
+    @toggle="setRamp(mask.id, `${mask.name}, waves`, (found) => (found.waves = !found.waves))"
+  >
     rises and falls again and again
-  </label>
+  </TickLine>
   <KeyedField
     :key="`${mask.id}.phase`"
     :thing="selection.cloth!.id"
@@ -63,16 +63,5 @@ function setKind(kind: Ramp['kind']): void {
   display: flex;
   align-items: center;
   gap: 4px;
-}
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
-}
-.line input {
-  accent-color: var(--indigo);
 }
 </style>

@@ -39,7 +39,7 @@ const source = computed(() => options.value.find(({ id }) => id === chosen.value
 function values(): Float32Array | null {
   if (source.value?.id === PICTURE) return picture.value!.values;
   const mask = cloth.value.masks.find(({ id }) => id === source.value?.id);
-  return mask ? maskValues(cloth.value, mask, shapeMesh(cloth.value.shape, document.assets), run.frame) : null;
+  return mask ? maskValues(cloth.value, mask, shapeMesh(cloth.value.shape, document.assets), run.shownFrame) : null;
 }
 
 function select(test: (value: number) => boolean): void {

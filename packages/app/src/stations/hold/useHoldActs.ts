@@ -152,8 +152,7 @@ export function useHoldActs() {
   function pointsBy(thing: Thing, how: 'near' | 'inside' | 'above' | 'below', distance: number): number[] {
     const shot = document.shot!;
     const places = shownPlaces();
-    const frame = run.pose?.frame ?? run.frame;
-    const pose = poseAt(shot, thing, frame);
+    const pose = poseAt(shot, thing, run.shownFrame);
     const all = Array.from({ length: places.length / 3 }, (_, point) => point);
     const place = (point: number) => [places[point * 3]!, places[point * 3 + 1]!, places[point * 3 + 2]!] as const;
     if (how === 'above') return all.filter((point) => place(point)[1] > pose.center[1]);
