@@ -1,5 +1,6 @@
 // `npm test`: everything that has to pass, from a fresh clone: install, kernel, format, lint, import rules, types,
-// unit tests, build, and the real interface in Chromium. Prints one total, added up from the runners' own reports.
+// unit tests, build, and the real interface in Chromium. Prints what failed, once more, and one total, added up from the
+// runners' own reports.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
@@ -9,6 +10,8 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const reports = path.join(root, '.reports');
 const env = { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' };
 let [passed, failed] = [0, 0];
+/** What failed and how it said so, to be read at the end of a long log. */
+const failures = [];
 
 function run(command, args) {
   console.log(`\n> ${[command, ...args].join(' ')}`);
@@ -18,7 +21,10 @@ function run(command, args) {
 /** A check without tests of its own counts as one. */
 function check(command, ...args) {
   if (run(command, args)) passed++;
-  else failed++;
+  else {
+    failed++;
+    failures.push([command, ...args].join(' '));
+  }
 }
 
 function found(command) {
@@ -29,9 +35,38 @@ function found(command) {
 function runner(file, count, command, ...args) {
   const report = path.join(reports, file);
   const fine = run(command, args);
-  const counts = existsSync(report) ? count(JSON.parse(readFileSync(report, 'utf8'))) : { passed: 0, failed: 0 };
+  const none = { passed: 0, failed: 0, failures: [] };
+  const counts = existsSync(report) ? count(JSON.parse(readFileSync(report, 'utf8'))) : none;
   passed += counts.passed;
-  failed += counts.failed + (!fine && counts.failed === 0 ? 1 : 0) + (fine && counts.passed === 0 ? 1 : 0);
+  failed += counts.failed;
+  failures.push(...counts.failures);
+  if (counts.failed === 0 && (!fine || counts.passed === 0)) {
+    failed++;
+    failures.push([command, ...args].join(' '));
+  }
+}
+
+/** Failed unit tests of a Vitest report. */
+function failedUnits({ testResults }) {
+  return testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const tests = assertionResults.filter((test) => test.status === 'failed');
+    const file = path.relative(root, name);
+    if (status === 'failed' && tests.length === 0) return [`${file}\n${message}`];
+    return tests.map(({ fullName, failureMessages }) => `${file}: ${fullName}\n${failureMessages.join('\n')}`);
+  });
+}
+
+/** Failed tests of a Playwright report, whose suites hold suites. */
+function failedSpecs({ suites = [], specs = [] }) {
+  const own = specs
+    .filter(({ ok }) => !ok)
+    .map(({ file, line, title, tests }) => {
+      const messages = tests.flatMap(({ results }) =>
+        results.flatMap(({ errors }) => errors.map((one) => one.message)),
+      );
+      return `${file}:${line} ${title}\n${messages.join('\n')}`;
+    });
+  return [...own, ...suites.flatMap(failedSpecs)];
 }
 
 rmSync(reports, { recursive: true, force: true });
@@ -50,7 +85,7 @@ check('npm', 'run', '-s', 'typecheck');
 check('npm', 'run', '-s', 'schema', '--', '--check');
 runner(
   'unit.json',
-  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+  (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests, failures: failedUnits(report) }),
   ...[
     'npx',
     'vitest',
@@ -63,9 +98,14 @@ runner(
 check('npm', 'run', '-s', 'build:app');
 runner(
   'e2e.json',
-  ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }),
+  (report) => ({
+    passed: report.stats.expected + report.stats.flaky,
+    failed: report.stats.unexpected,
+    failures: failedSpecs(report),
+  }),
   ...['npx', 'playwright', 'test', '-c', 'e2e/playwright.config.ts'],
 );
 
+for (const failure of failures) console.log(`\nFAILED ${failure.slice(0, 2000)}`);
 console.log(`\ntotal: ${passed} passed, ${failed} failed`);
 process.exitCode = failed > 0 ? 1 : 0;

@@ -125,13 +125,18 @@ export const useSelectionStore = defineStore('selection', () => {
     pointSteps.value = { done: [], undone: [] };
   }
 
-  /** Selects points, in order and each once; undoable. `withEdit`: as part of the last edit. */
+  /** Selects points, in order and each once; undoable. `withEdit`: as part of the last edit, if there was one since the last selection. */
   function setPoints(wanted: Iterable<number>, withEdit = false): void {
     const after = [...new Set(wanted)].sort((a, b) => a - b);
     const before = points.value;
     if (after.length === before.length && after.every((point, i) => point === before[i])) return;
-    const step = { before, after, edit: document.done.at(-1), withEdit };
-    pointSteps.value = { done: [...pointSteps.value.done.slice(-200), step], undone: [] };
+    const { done } = pointSteps.value;
+    const edit = document.done.at(-1);
+    // An edit that changed nothing is none: the points are let go after the edit before, like any other selection.
+    const step = { before, after, edit, withEdit: withEdit && edit !== done.at(-1)?.edit };
+    pointSteps.value = { done: [...done.slice(-200), step], undone: [] };
+    // What is selected in between tells two edits apart.
+    document.endMerge();
     points.value = after;
   }
 

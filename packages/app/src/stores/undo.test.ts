@@ -73,8 +73,28 @@ describe('undo at Hold', () => {
         }
         expect(undo.redoLabel).toBeUndefined();
       }),
-      { numRuns: 60 },
+      {
+        numRuns: 60,
+        // Points that are let go by an edit that changes nothing.
+        examples: [[[{ use: 14 }, { select: [0] }, { use: 14 }]]],
+      },
     );
+  });
+
+  it('keeps edits of the same number apart when points are selected in between', async () => {
+    const { document, act, undo, state } = await open();
+    const drag = (value: number) =>
+      document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = value), 'weight');
+    drag(1);
+    drag(1.1);
+    act({ select: [4] });
+    drag(1.2);
+    const seen: string[] = [];
+    while (undo.undoLabel) {
+      undo.undo();
+      seen.push(state());
+    }
+    expect(seen).toEqual(['[1.1,[4]]', '[1.1,[]]', '[2,[]]']);
   });
 
   it('says what it would take back', async () => {
