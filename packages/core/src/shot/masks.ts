@@ -12,6 +12,7 @@ export const rampSchema = z.strictObject({
   from: share.describe('Where it is 100 %, or the middle of a round one: shares of the fabric’s width and height.'),
   to: share.describe('Where it has come to 0 %.'),
   waves: z.boolean().default(false).describe('Whether it rises and falls again and again, instead of once.'),
+  inverted: z.boolean().default(false).describe('Whether it is 0 % where it would be 100 %, and the other way round.'),
   phase: quantity({
     label: 'Phase',
     help: 'How far the ramp is shifted along itself: at 100 % it has gone on by its own length. Keyed, it travels over the cloth.',

@@ -5,7 +5,7 @@ import type { Ramp } from './masks';
 import { rampValues } from './ramp';
 
 const mesh = sheet({ width: 2, height: 1, spacing: 0.1 });
-const across: Ramp = { kind: 'straight', from: [0, 0], to: [1, 0], waves: false, phase: 0 };
+const across: Ramp = { kind: 'straight', from: [0, 0], to: [1, 0], waves: false, inverted: false, phase: 0 };
 /** The point nearest to a place of the fabric, in m. */
 const near = (u: number, v: number) => {
   const away = (i: number) => Math.hypot(mesh.material![i * 2]! - u, mesh.material![i * 2 + 1]! - v);
@@ -48,6 +48,17 @@ describe('a ramp', () => {
     expect(values[near(0.5, 0.3)]).toBeCloseTo(1, 5);
     expect(values[near(1.5, 0.3)]).toBeCloseTo(1, 5);
     expect(values[near(0.3, 0)]).toBeCloseTo(values[near(0.8, 0)]!, 5);
+  });
+
+  it('inverted is the rest to 1, and a straight one the same as one that goes the other way', () => {
+    for (const kind of ['straight', 'round'] as const) {
+      const plain = rampValues(mesh, { ...across, kind, from: [0.3, 0.2] }, 0.1);
+      rampValues(mesh, { ...across, kind, from: [0.3, 0.2], inverted: true }, 0.1).forEach((value, i) =>
+        expect(value).toBeCloseTo(1 - plain[i]!, 6),
+      );
+    }
+    const back = rampValues(mesh, { ...across, from: [1, 0], to: [0, 0] }, 0);
+    rampValues(mesh, { ...across, inverted: true }, 0).forEach((value, i) => expect(value).toBeCloseTo(back[i]!, 6));
   });
 
   it('without a length, or on a mesh without points, gives numbers all the same', () => {

@@ -7,7 +7,12 @@ import type { Ramp } from './masks';
  * one. Distances are measured on the fabric in m. With waves it comes back to 1 after its own length. `phase` shifts it
  * along itself, in shares of its length. Exact arithmetic, so the same everywhere.
  */
-export function rampValues(mesh: Mesh, { kind, from, to, waves }: Ramp, phase: number): Float32Array<ArrayBuffer> {
+export function rampValues(mesh: Mesh, ramp: Ramp, phase: number): Float32Array<ArrayBuffer> {
+  const values = upright(mesh, ramp, phase);
+  return ramp.inverted ? values.map((value) => 1 - value) : values;
+}
+
+function upright(mesh: Mesh, { kind, from, to, waves }: Ramp, phase: number): Float32Array<ArrayBuffer> {
   const { places, width, height } = fabricPlaces(mesh);
   const start = [from[0] * width, from[1] * height] as const;
   const way = [to[0] * width - start[0], to[1] * height - start[1]] as const;

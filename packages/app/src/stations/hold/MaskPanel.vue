@@ -78,7 +78,7 @@ const values = () => bytesOf(mask.value!);
 
 /** A ramp over the whole fabric, from its beginning to a corner. */
 function rampTo(to: [number, number]): Ramp {
-  return { kind: 'straight', from: [0, 0], to, waves: false, phase: 0 };
+  return { kind: 'straight', from: [0, 0], to, waves: false, inverted: false, phase: 0 };
 }
 
 /** The next drag on the cloth makes a new ramp. */

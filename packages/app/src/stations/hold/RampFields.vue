@@ -49,6 +49,13 @@ function setKind(kind: Ramp['kind']): void {
   >
     rises and falls again and again
   </TickLine>
+  <TickLine
+    class="small"
+    :ticked="ramp.inverted"
+    @toggle="setRamp(mask.id, `${mask.name}, inverted`, (found) => (found.inverted = !found.inverted))"
+  >
+    inverted
+  </TickLine>
   <KeyedField
     :key="`${mask.id}.phase`"
     :thing="selection.cloth!.id"
