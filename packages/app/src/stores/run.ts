@@ -237,15 +237,14 @@ export const useRunStore = defineStore('run', () => {
     status.value = 'live';
     playing.value = false;
     settle.value = null;
-    checkpoints.value = [0];
-    let cloths = activeCloths(shot).map(({ id }) => id);
+    checkpoints.value = [];
     try {
       await runWorker().live(
         shot,
         document.currentAssets(),
         Comlink.proxy((live) => {
-          cloths = document.shot ? activeCloths(document.shot).map(({ id }) => id) : cloths;
-          const { positions, maxStretch } = live;
+          const { cloths, positions, maxStretch } = live;
+          if (live.checkpoints.join() !== checkpoints.value.join()) checkpoints.value = live.checkpoints;
           const at = shot.firstFrame - shot.preRoll + live.time * shot.frameRate;
           pose.value = { source: 'live', positions, cloths, maxStretch, frame: at };
         }),
@@ -259,13 +258,12 @@ export const useRunStore = defineStore('run', () => {
 
   /** Keeps the live run as it is now. */
   async function setCheckpoint(): Promise<void> {
-    const time = status.value === 'live' ? await runWorker().checkpoint() : null;
-    if (time !== null) checkpoints.value = [...checkpoints.value, time];
+    if (status.value === 'live') await runWorker().checkpoint();
   }
 
   /** Takes the live run back to its last checkpoint, or to the one before that. */
   async function toCheckpoint(further = false): Promise<void> {
-    if (status.value === 'live') checkpoints.value = await runWorker().back(further);
+    if (status.value === 'live') await runWorker().back(further);
   }
 
   // A live run takes changes over as they are made.

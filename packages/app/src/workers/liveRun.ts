@@ -10,10 +10,14 @@ import {
 } from '@lumbra/core';
 
 export interface LivePose {
+  /** Ids of the cloths, in the order of `positions`. */
+  cloths: string[];
   positions: Float32Array<ArrayBuffer>[];
   /** Seconds since the live run began. */
   time: number;
   maxStretch: number;
+  /** Times of the checkpoints that can be gone back to, in s. */
+  checkpoints: number[];
 }
 
 /** More checkpoints than these are forgotten, the oldest first but for the very first. */
@@ -45,8 +49,14 @@ export class LiveRun {
     if (this.#waiting) this.#takeOver(this.#waiting);
     this.#waiting = null;
     this.#solver.advance(1 / this.#shot.frameRate, this.#substeps);
-    const positions = activeCloths(this.#shot).map((_, i) => this.#solver.positions(i));
-    return { positions, time: this.#solver.time, maxStretch: this.#solver.measure().stretch.largest };
+    const cloths = activeCloths(this.#shot).map(({ id }) => id);
+    return {
+      cloths,
+      positions: cloths.map((_, i) => this.#solver.positions(i)),
+      time: this.#solver.time,
+      maxStretch: this.#solver.measure().stretch.largest,
+      checkpoints: this.#checkpoints.map(({ time }) => time),
+    };
   }
 
   /** Changes the shot; taken over before the next frame, so that only the newest of many changes is computed. */
@@ -58,8 +68,9 @@ export class LiveRun {
     const before = this.#shot;
     this.#shot = shot;
     this.#assets = assets;
-    if (sameButHolds(before, shot) && this.#solver.takeHolds(compile(shot, assets))) return;
-    const changed = new Solver(compile(shot, assets));
+    const model = compile(shot, assets);
+    if (sameButHolds(before, shot) && this.#solver.takeHolds(model)) return;
+    const changed = new Solver(model);
     this.#substeps = substepsOf(shot, assets);
     try {
       if (activeCloths(shot).length === activeCloths(before).length) changed.restore(this.#solver.state());
@@ -81,14 +92,14 @@ export class LiveRun {
     else this.#solver.letGo();
   }
 
-  checkpoint(): number {
-    const state = this.#solver.state();
-    const [first, ...others] = [...this.#checkpoints, state];
+  /** Keeps the run as it is now, to come back to. */
+  checkpoint(): void {
+    const [first, ...others] = [...this.#checkpoints, this.#solver.state()];
     this.#checkpoints = [first!, ...others.slice(-MOST_CHECKPOINTS)];
-    return state.time;
   }
 
-  back(further: boolean): number[] {
+  /** Goes back to the last checkpoint; with `further` that one is dropped first, and it goes to the one before. */
+  back(further: boolean): void {
     if (further && this.#checkpoints.length > 1) this.#checkpoints.pop();
     try {
       this.#solver.letGo();
@@ -99,6 +110,5 @@ export class LiveRun {
       this.#solver = new Solver(compile(this.#shot, this.#assets));
       this.#checkpoints = [this.#solver.state()];
     }
-    return this.#checkpoints.map(({ time }) => time);
   }
 }

@@ -114,14 +114,17 @@ const worker = {
     const signal = begin();
     const run = new LiveRun(shot, assets);
     liveRun = run;
-    while (!signal.aborted) {
-      const started = performance.now();
-      const pose = run.next();
-      onPose(Comlink.transfer(pose, buffers(pose.positions)));
-      const spare = 1000 / run.frameRate - (performance.now() - started);
-      await new Promise((resolve) => setTimeout(resolve, Math.max(0, spare)));
+    try {
+      while (!signal.aborted) {
+        const started = performance.now();
+        const pose = run.next();
+        onPose(Comlink.transfer(pose, buffers(pose.positions)));
+        const spare = 1000 / run.frameRate - (performance.now() - started);
+        await new Promise((resolve) => setTimeout(resolve, Math.max(0, spare)));
+      }
+    } finally {
+      if (liveRun === run) liveRun = null;
     }
-    liveRun = null;
   },
 
   /** Changes the shot of a live run. */
@@ -133,11 +136,11 @@ const worker = {
   /** Takes what is gripped so far from where it was gripped; null lets it go. */
   moveGrip: (by: number[] | null): void => liveRun?.moveGrip(by),
 
-  /** Keeps the live run as it is now, to come back to; gives its time in s. */
-  checkpoint: (): number | null => liveRun?.checkpoint() ?? null,
+  /** Keeps the live run as it is now, to come back to. */
+  checkpoint: (): void => liveRun?.checkpoint(),
 
-  /** Goes back to the last checkpoint, and with `further` to the one before that; gives the times of those that are left. */
-  back: (further: boolean): number[] => liveRun?.back(further) ?? [],
+  /** Goes back to the last checkpoint, and with `further` to the one before that. */
+  back: (further: boolean): void => liveRun?.back(further),
 
   /** Ends the running job after the frame that is being computed. */
   stop(): void {
