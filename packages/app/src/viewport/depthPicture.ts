@@ -26,9 +26,11 @@ const distance = new ShaderMaterial({
       away = -seen.z;
       gl_Position = projectionMatrix * seen;
     }`,
+  uniforms: { owner: { value: 0 } },
   fragmentShader: `
     varying float away;
-    void main() { gl_FragColor = vec4(away, 0.0, 0.0, 1.0); }`,
+    uniform float owner;
+    void main() { gl_FragColor = vec4(away, owner, 0.0, 1.0); }`,
 });
 
 /** How far into the picture surfaces are, pixel by pixel from the lower left, in m; Infinity where there is none. */
@@ -36,9 +38,13 @@ export interface DepthPicture {
   width: number;
   height: number;
   depths: Float32Array;
+  /** Whose surface that is, as places in `owners`. */
+  owned: Uint16Array;
+  /** Ids of cloths and things. */
+  owners: string[];
 }
 
-/** Draws how far away cloth and things are. One drawing and reading back; to be kept while nothing moves. */
+/** Draws how far away cloth and things are, and which is where. One drawing and reading back; to be kept while nothing moves. */
 export function depthPicture(renderer: WebGLRenderer, scene: Scene, camera: PerspectiveCamera): DepthPicture {
   const { clientWidth: width, clientHeight: height } = renderer.domElement;
   const target = new WebGLRenderTarget(width, height, {
@@ -52,6 +58,7 @@ export function depthPicture(renderer: WebGLRenderer, scene: Scene, camera: Pers
   scene.overrideMaterial = distance;
   renderer.shadowMap.enabled = false;
   camera.layers.set(BODY_LAYER);
+  const owners = numberBodies(scene, camera);
   renderer.setRenderTarget(target);
   renderer.setClearColor(0x000000, 0);
   renderer.clear();
@@ -65,16 +72,42 @@ export function depthPicture(renderer: WebGLRenderer, scene: Scene, camera: Pers
   renderer.shadowMap.enabled = shadows;
   target.dispose();
   const depths = new Float32Array(width * height);
+  const owned = new Uint16Array(width * height);
   for (let pixel = 0; pixel < depths.length; pixel++) {
     depths[pixel] = pixels[pixel * 4 + 3]! > 0 ? pixels[pixel * 4]! : Infinity;
+    owned[pixel] = pixels[pixel * 4 + 1]!;
   }
-  return { width, height, depths };
+  return { width, height, depths, owned, owners };
 }
 
-/** How far into the picture the surface is at a place of the canvas, x and y in CSS pixels. */
-export function depthAt({ width, height, depths }: DepthPicture, x: number, y: number): number {
+/** Lets every body that the camera sees be drawn with the number of its owner; gives the owners by number. */
+function numberBodies(scene: Scene, camera: PerspectiveCamera): string[] {
+  const owners: string[] = [];
+  scene.traverseVisible((body) => {
+    const id = body.userData['thing'] as string | undefined;
+    if (id === undefined || !body.layers.test(camera.layers)) return;
+    let number = owners.indexOf(id);
+    if (number < 0) number = owners.push(id) - 1;
+    body.onBeforeRender = (_renderer, _scene, _camera, _geometry, material) => {
+      if (material !== distance) return;
+      distance.uniforms['owner']!.value = number;
+      distance.uniformsNeedUpdate = true;
+    };
+  });
+  return owners;
+}
+
+/** How far into the picture the surface of an owner is at a place of the canvas, x and y in CSS pixels; Infinity where it is not what is seen. */
+export function depthOf(
+  owner: string,
+  { width, height, depths, owned, owners }: DepthPicture,
+  x: number,
+  y: number,
+): number {
   const [column, row] = [Math.floor(x), height - 1 - Math.floor(y)];
-  return column < 0 || row < 0 || column >= width || row >= height ? Infinity : depths[row * width + column]!;
+  if (column < 0 || row < 0 || column >= width || row >= height) return Infinity;
+  const pixel = row * width + column;
+  return owners[owned[pixel]!] === owner ? depths[pixel]! : Infinity;
 }
 
 /** The place in the world, in m, that is so far into the picture at a place of the canvas. */

@@ -10,7 +10,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import type { ClothLayer } from './clothLayer';
-import { depthAt, depthPicture, placeInDepth, visiblePoints, type DepthPicture } from './depthPicture';
+import { depthOf, depthPicture, placeInDepth, visiblePoints, type DepthPicture } from './depthPicture';
 import type { ThingLayer } from './thingLayer';
 
 /** What can be picked: the layers of cloth and of everything else, by id. */
@@ -29,7 +29,7 @@ export class Picking {
   readonly #layers: Layers;
   /** Called when a picture of depths was drawn over what was shown. */
   readonly #drawn: () => void;
-  readonly #depthPictures = new Map<string | null, DepthPicture>();
+  #depthPicture: DepthPicture | null = null;
 
   constructor(
     renderer: WebGLRenderer,
@@ -46,9 +46,9 @@ export class Picking {
     this.#drawn = drawn;
   }
 
-  /** Something has moved: pictures of depths are no longer true. */
+  /** Something has moved: the picture of depths is no longer true. */
   forget(): void {
-    this.#depthPictures.clear();
+    this.#depthPicture = null;
   }
 
   /** The thing under a place of the canvas, in CSS pixels; the nearest one. */
@@ -134,26 +134,18 @@ export class Picking {
 
   /** Where a place of the canvas is on a cloth, in m, when nothing else is before it. */
   placeOnCloth(cloth: string, x: number, y: number): Place | null {
-    const only = this.#depths(cloth);
-    const depth = depthAt(only, x, y);
-    // Equal to within rounding where the cloth is what is seen.
-    if (depth === Infinity || depth > depthAt(this.#depths(), x, y) * 1.0001) return null;
-    return placeInDepth(only, this.#camera, x, y, depth).toArray();
+    const picture = this.#depths();
+    const depth = depthOf(cloth, picture, x, y);
+    return depth === Infinity ? null : placeInDepth(picture, this.#camera, x, y, depth).toArray();
   }
 
-  /** The picture of depths of everything, or of one cloth alone; drawn anew when something has moved. */
-  #depths(cloth: string | null = null): DepthPicture {
-    const known = this.#depthPictures.get(cloth);
-    if (known) return known;
-    const layers = [...this.#layers.cloths, ...this.#layers.things];
-    const shown = layers.map(([, { group }]) => group.visible);
-    if (cloth !== null) for (const [id, { group }] of layers) group.visible &&= id === cloth;
+  /** The picture of depths of everything; drawn anew when something has moved. */
+  #depths(): DepthPicture {
+    if (this.#depthPicture) return this.#depthPicture;
     this.#camera.updateMatrixWorld();
-    const picture = depthPicture(this.#renderer, this.#scene, this.#camera);
-    layers.forEach(([, { group }], i) => (group.visible = shown[i]!));
-    this.#depthPictures.set(cloth, picture);
+    this.#depthPicture = depthPicture(this.#renderer, this.#scene, this.#camera);
     this.#drawn();
-    return picture;
+    return this.#depthPicture;
   }
 
   /** How many CSS pixels a metre is at a place. */
