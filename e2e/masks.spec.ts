@@ -179,3 +179,84 @@ test('the brush is sized on the screen, and masks scale friction and stand-off f
   expect(problems).toEqual([]);
   await context.close();
 });
+
+test('a pen paints by its pressure, and Escape gives a stroke, a lasso or a ramp up', async ({ baseURL }) => {
+  const { context, page, problems } = await openBrowser(baseURL!);
+  await fromAbove(page);
+  await page.getByRole('button', { name: 'Empty', exact: true }).click();
+  const paint = page.getByRole('button', { name: 'Paint', exact: true });
+  const strength = page.getByRole('textbox', { name: 'Strength', exact: true });
+  await strength.fill('100');
+  await strength.press('Enter');
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2];
+  const strongest = async () => Math.max(...Buffer.from((await sheetOf(page)).masks[0]!.values, 'base64'));
+  /** The shot is read at another station, which leaves the brush. */
+  const chooseBrush = async () => {
+    await station(page, 'Hold');
+    await paint.click();
+  };
+  await paint.click();
+
+  const pen = await context.newCDPSession(page);
+  const touch = (type: 'mousePressed' | 'mouseReleased', force: number) =>
+    pen.send('Input.dispatchMouseEvent', {
+      ...{ type, x, y, force, button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen' },
+    });
+  await touch('mousePressed', 0.3);
+  await touch('mouseReleased', 0);
+  const light = await strongest();
+  expect(light).toBeGreaterThan(255 * 0.25);
+  expect(light).toBeLessThan(255 * 0.35);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await chooseBrush();
+  await page.getByRole('checkbox', { name: 'a pen does more when pressed harder' }).uncheck();
+  await touch('mousePressed', 0.3);
+  await touch('mouseReleased', 0);
+  expect(await strongest()).toBeGreaterThan(250);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await chooseBrush();
+
+  // A stroke that is given up leaves the mask as it was, and the brush chosen.
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 40, y, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.move(x + 60, y);
+  await page.mouse.up();
+  await expect(paint).toHaveAttribute('aria-pressed', 'true');
+  expect(await strongest()).toBe(0);
+  await chooseBrush();
+  await page.keyboard.press('Escape');
+  await expect(paint).toHaveAttribute('aria-pressed', 'false');
+
+  await page.getByRole('button', { name: 'Lasso', exact: true }).click();
+  await page.mouse.move(x - 60, y - 60);
+  await page.mouse.down();
+  for (const [dx, dy] of [
+    [60, -60],
+    [60, 60],
+    [-60, 60],
+  ] as const)
+    await page.mouse.move(x + dx, y + dy);
+  await expect(page.locator('.outline polygon')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.locator('.outline')).toHaveCount(0);
+  await page.mouse.up();
+  await expect(page.getByTestId('selected-count')).toHaveText('0 points');
+
+  await page.getByRole('button', { name: 'Draw a ramp' }).click();
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 80, y, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  expect((await sheetOf(page)).masks).toHaveLength(1);
+  await station(page, 'Hold');
+  await page.getByRole('button', { name: 'Draw a ramp' }).click();
+  await dragFromMiddle(page, [80, 0]);
+  await page.getByRole('checkbox', { name: 'inverted' }).check();
+  expect((await sheetOf(page)).masks[1]!.ramp!.inverted).toBe(true);
+  expect(problems).toEqual([]);
+  await context.close();
+});

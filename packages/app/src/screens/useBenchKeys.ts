@@ -1,5 +1,6 @@
 import { deleteKnots, holdNumber } from '@lumbra/core';
 import { useEventListener } from '@vueuse/core';
+import { resizedBrush } from '../stations/hold/brush';
 import { useStageActs } from '../stations/stage/useStageActs';
 import { useDocumentStore } from '../stores/document';
 import { useKeyingStore } from '../stores/keying';
@@ -22,7 +23,7 @@ export const KEYS = [
   { keys: 'arrows', does: 'nudge the chosen pins in a live run; with ctrl gather them' },
   { keys: '[, ]', does: 'a smaller or larger brush' },
   { keys: 'C', does: 'centre the view on the selection' },
-  { keys: 'Esc', does: 'stop what runs, leave a tool' },
+  { keys: 'Esc', does: 'give up what is being dragged, leave a tool, stop what runs' },
   { keys: 'ctrl+Z, ctrl+shift+Z', does: 'undo, redo' },
   { keys: '?', does: 'this sheet' },
 ];
@@ -96,9 +97,7 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     else if (key === 'c') view.centre();
     else if (key === '?') view.showKeys();
     else if (key === '[' || key === ']') {
-      const { radius, pixels } = selection.brush;
-      const by = key === '[' ? 1 / 1.15 : 1.15;
-      selection.brush = { ...selection.brush, radius: radius * by, pixels: pixels * by };
+      selection.brush = resizedBrush(selection.brush, key === '[' ? 1 / 1.15 : 1.15);
     } else if (key === 'p') void (event.shiftKey ? run.toCheckpoint() : run.setCheckpoint());
     else if (key === 'k') keying.keyPlace();
     else if (key === 'delete' || key === 'backspace') remove();

@@ -177,6 +177,15 @@ export const useDocumentStore = defineStore('document', () => {
     return !readOnly.value;
   }
 
+  /** Takes back what edits with a key have joined into so far, as if it had not been: a drag that is given up. */
+  function giveUp(merge: string): void {
+    const last = done.value.at(-1);
+    if (mergeKey !== merge || !last || !shot.value) return;
+    done.value = done.value.slice(0, -1);
+    mergeKey = null;
+    changed(undoShot(shot.value, last));
+  }
+
   /** Ends the joining of edits, when a drag is over. */
   function endMerge(): void {
     mergeKey = null;
@@ -240,6 +249,7 @@ export const useDocumentStore = defineStore('document', () => {
     writable,
     edit,
     endMerge,
+    giveUp,
     undo,
     redo,
     addAsset,

@@ -33,6 +33,8 @@ export interface Brush {
   falloff: number;
   value: number;
   mode: 'add' | 'take away' | 'set' | 'blur';
+  /** A pen does the more the harder it is pressed. */
+  heedsPen: boolean;
 }
 
 /** A change of which points are selected. */
@@ -70,6 +72,7 @@ export const useSelectionStore = defineStore('selection', () => {
     falloff: 0.7,
     value: 1,
     mode: 'add',
+    heedsPen: true,
   });
   /** How far around the pointer cloth is gripped in a live run, and how far an arrow key nudges a pin set, in m. */
   const gripRadius = ref(0.12);

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
-import { followDrag } from './drag';
+import { followDrag } from '../pointer/followDrag';
 import { CURVE_TOP } from './rows';
 import type { FrameScale } from './useFrameScale';
 import { useKnots } from './useKnots';
@@ -52,23 +52,24 @@ function press(event: PointerEvent, knot: Knot): void {
   const from = { value: knot.value, perPixel: (span.value.high - span.value.low) / (props.height - CURVE_TOP - 8) };
   // Up and down or sideways, as the drag began: never a little of the other.
   let along: 'frame' | 'value' | null = null;
+  const merge = `knot.${props.number}.${knot.frame}`;
   followDrag(event, {
     move: (dx, dy) => {
       along ??= Math.abs(dx) > Math.abs(dy) ? 'frame' : 'value';
       if (along === 'frame') draggedBy.value = inRange(dx / props.scale.pixelsPerFrame);
       else {
         const value = Number(Math.min(max, Math.max(min, from.value - dy * from.perPixel)).toPrecision(4));
-        document.edit(
-          `Key ${quantity.value!.label.toLowerCase()}`,
-          (draft) => setKnot(draft, place, value),
-          `knot.${props.number}.${knot.frame}`,
-        );
+        document.edit(`Key ${quantity.value!.label.toLowerCase()}`, (draft) => setKnot(draft, place, value), merge);
       }
     },
     end: (moved, at) => {
       if (along === 'frame') move(draggedBy.value, at.ctrlKey || at.metaKey);
       document.endMerge();
       if (!moved) run.goTo(knot.frame);
+    },
+    cancel: () => {
+      draggedBy.value = 0;
+      document.giveUp(merge);
     },
   });
 }

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
-import { followDrag } from './drag';
+import { followDrag } from '../pointer/followDrag';
 import { KNOTS } from './rows';
 import type { FrameScale } from './useFrameScale';
 import { useKnots, type KnotMark } from './useKnots';
@@ -46,6 +46,10 @@ function press(event: PointerEvent, mark: KnotMark): void {
       }
       copying.value = false;
     },
+    cancel: () => {
+      draggedBy.value = 0;
+      copying.value = false;
+    },
   });
 }
 
@@ -53,6 +57,7 @@ function pressRow(event: PointerEvent): void {
   if (event.button !== 0) return;
   const left = (event.currentTarget as Element).closest('svg')!.getBoundingClientRect().left;
   const start = event.clientX - left;
+  const before = selection.knots;
   followDrag(event, {
     move: (dx) => {
       range.value = { from: Math.min(start, start + dx), to: Math.max(start, start + dx) };
@@ -67,6 +72,10 @@ function pressRow(event: PointerEvent): void {
       if (moved) return;
       select([], false);
       run.goTo(props.scale.frameAt(start));
+    },
+    cancel: () => {
+      range.value = null;
+      selection.knots = before;
     },
   });
 }

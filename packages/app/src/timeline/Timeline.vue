@@ -17,7 +17,7 @@ import { useDocumentStore } from '../stores/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore, type SignalId } from '../stores/selection';
 import CurveRow from './CurveRow.vue';
-import { followDrag } from './drag';
+import { followDrag } from '../pointer/followDrag';
 import KnotBar from './KnotBar.vue';
 import KnotRow from './KnotRow.vue';
 import { KNOTS, RULER, THREAD } from './rows';
@@ -80,9 +80,10 @@ function scrub(event: PointerEvent): void {
   if (event.button !== 0) return;
   const { left } = track.value!.getBoundingClientRect();
   run.playing = false;
+  const before = run.frame;
   const go = (at: PointerEvent) => run.goTo(scale.value.frameAt(at.clientX - left));
   go(event);
-  followDrag(event, { move: (_dx, _dy, at) => go(at), end: () => undefined });
+  followDrag(event, { move: (_dx, _dy, at) => go(at), end: () => undefined, cancel: () => run.goTo(before) });
 }
 
 function setRange(key: 'firstFrame' | 'lastFrame' | 'preRoll' | 'frameRate', label: string, value: number): void {

@@ -5,7 +5,16 @@ import { PaintStroke } from './paintStroke';
 
 const mesh = sheet({ width: 1, height: 1, spacing: 0.05 });
 const count = mesh.positions.length / 3;
-const BRUSH: Brush = { unit: 'mm', radius: 0.2, pixels: 40, strength: 1, falloff: 0.5, value: 0.6, mode: 'add' };
+const BRUSH: Brush = {
+  unit: 'mm',
+  radius: 0.2,
+  pixels: 40,
+  strength: 1,
+  falloff: 0.5,
+  value: 0.6,
+  mode: 'add',
+  heedsPen: true,
+};
 
 function painted(brush: Partial<Brush>, start: number, path: [number, number, number][]): Uint8Array {
   const stroke = new PaintStroke(mesh, new Uint8Array(count).fill(start), { ...BRUSH, ...brush });
@@ -43,6 +52,24 @@ describe('a stroke of the brush', () => {
     expect(painted({ strength: 0.5 }, 0, [[0, 0, 0]])[middle]).toBe(128);
     const rubbed = Array.from({ length: 60 }, () => [0, 0, 0] as [number, number, number]);
     expect(painted({ strength: 0.1, mode: 'set' }, 0, rubbed)[middle]).toBe(153);
+  });
+
+  it('does the more the harder it is pressed, evenly between two places', () => {
+    const middle = all.find((i) => away(i, [0, 0, 0]) < 0.01)!;
+    const pressed = (...pressures: number[]) => {
+      const stroke = new PaintStroke(mesh, new Uint8Array(count), BRUSH);
+      const places = [[0, 0, 0] as const, [0.3, 0, 0] as const];
+      pressures.forEach((pressure, i) => stroke.to(places[i]!, mesh.positions, BRUSH.radius, pressure));
+      return stroke.values;
+    };
+    expect(pressed(0.25)[middle]).toBe(64);
+    expect(pressed(1)[middle]).toBe(255);
+    expect(pressed(0).every((value) => value === 0)).toBe(true);
+    // From nothing to full: what the beginning left light grows dark towards the end.
+    const grown = pressed(0, 1);
+    const along = [0.1, 0.2, 0.3].map((x) => grown[all.find((i) => away(i, [x, 0, 0]) < 0.01)!]!);
+    expect(along[0]).toBeLessThan(along[1]!);
+    expect(along[2]).toBe(255);
   });
 
   it('leaves no gaps when the pointer is fast', () => {

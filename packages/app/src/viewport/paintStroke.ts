@@ -9,6 +9,7 @@ export class PaintStroke {
   /** What the values are drawn towards when blurring: computed once a stroke. */
   readonly #blurred: Uint8Array | null;
   #last: readonly [number, number, number] | null = null;
+  #pressure = 0;
 
   constructor(mesh: Mesh, values: Uint8Array<ArrayBuffer>, brush: Brush) {
     this.#mesh = mesh;
@@ -18,10 +19,10 @@ export class PaintStroke {
   }
 
   /**
-   * Goes on to a place on the cloth, in m, with a brush of a radius in m; positions are those of its points as they are
-   * shown.
+   * Goes on to a place on the cloth, in m, with a brush of a radius in m, pressed from 0 to 1; positions are those of its
+   * points as they are shown.
    */
-  to(place: readonly [number, number, number], positions: ArrayLike<number>, radius: number): void {
+  to(place: readonly [number, number, number], positions: ArrayLike<number>, radius: number, pressure = 1): void {
     // A fast pointer leaves no gaps: dabs are at most a third of the radius apart.
     const from = this.#last ?? place;
     const way = Math.hypot(place[0] - from[0], place[1] - from[1], place[2] - from[2]);
@@ -32,13 +33,16 @@ export class PaintStroke {
         [0, 1, 2].map((axis) => from[axis]! + (place[axis]! - from[axis]!) * share),
         positions,
         radius,
+        this.#pressure + (pressure - this.#pressure) * share,
       );
     }
     this.#last = place;
+    this.#pressure = pressure;
   }
 
-  #dab(middle: number[], positions: ArrayLike<number>, radius: number): void {
-    const { strength, falloff, value, mode } = this.#brush;
+  #dab(middle: number[], positions: ArrayLike<number>, radius: number, pressure: number): void {
+    const { falloff, value, mode } = this.#brush;
+    const strength = this.#brush.strength * pressure;
     const [x, y, z] = middle as [number, number, number];
     const full = radius * (1 - falloff);
     for (let point = 0; point < this.#mesh.positions.length / 3; point++) {

@@ -1,5 +1,6 @@
 import { borderStretch, maskBytes, maskValues, nearestBorderPoint, shapeMesh } from '@lumbra/core';
 import { ref, shallowRef } from 'vue';
+import { followDrag } from '../pointer/followDrag';
 import { useHoldActs } from '../stations/hold/useHoldActs';
 import { useDocumentStore } from '../stores/document';
 import { useNoticeStore } from '../stores/notice';
@@ -10,6 +11,13 @@ import { useRampTool } from './useRampTool';
 
 /** A click takes the point within so many CSS pixels. */
 const REACH = 14;
+
+/** A place of the canvas that the brush passes, in CSS pixels, and how hard it is pressed there, from 0 to 1. */
+interface Dab {
+  x: number;
+  y: number;
+  pressure: number;
+}
 
 /** The tools that select and paint points of the selected cloth in the viewport. */
 export function usePointTools(
@@ -46,37 +54,29 @@ export function usePointTools(
     const [stage, cloth] = [view(), selection.cloth];
     if (!stage || !cloth) return;
     if (selection.tool === 'straight ramp' || selection.tool === 'round ramp') return ramps.press(event, place);
-    const target = event.currentTarget as HTMLElement;
+    if (selection.tool === 'brush') return pressBrush(event, place);
+    const { tool } = selection;
     const start = place(event);
     const path: [number, number][] = [[start.x, start.y]];
-    target.setPointerCapture(event.pointerId);
-    const stroke = selection.tool === 'brush' ? beginStroke() : null;
-    if (stroke) paint(stroke, start);
     const move = (at: PointerEvent) => {
-      // All places since the last frame, not only the newest: strokes stay true to the hand.
-      for (const one of at.getCoalescedEvents?.() ?? [at]) {
-        const now = place(one);
-        if (selection.tool === 'lasso') path.push([now.x, now.y]);
-        else if (stroke) paint(stroke, now);
-      }
       const now = place(at);
-      if (selection.tool === 'box') {
+      if (tool === 'box') {
         outline.value = [
           [start.x, start.y],
           [now.x, start.y],
           [now.x, now.y],
           [start.x, now.y],
         ];
-      } else if (selection.tool === 'lasso') outline.value = [...path];
-      if (stroke) selection.maskDraft = stroke.values.slice();
+      } else if (tool === 'lasso') {
+        path.push(...placesSince(at, place).map(({ x, y }) => [x, y] as [number, number]));
+        outline.value = [...path];
+      }
     };
     const end = (at: PointerEvent) => {
-      target.removeEventListener('pointermove', move);
       const corners = outline.value;
       outline.value = [];
-      if (stroke) endStroke(stroke);
-      else if (selection.tool === 'point') takeNearest(stage, cloth.id, place(at), at);
-      else if (selection.tool === 'stretch') takeStretch(stage, cloth.id, place(at), at);
+      if (tool === 'point') takeNearest(stage, cloth.id, place(at), at);
+      else if (tool === 'stretch') takeStretch(stage, cloth.id, place(at), at);
       else if (corners.length > 2) {
         take(
           stage.picking.pointsWhere(cloth.id, (x, y) => isInside(corners, x, y), selection.takesHidden),
@@ -84,8 +84,35 @@ export function usePointTools(
         );
       }
     };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', end, { once: true });
+    const cancel = () => (outline.value = []);
+    followDrag(event, { from: 0, move: (_dx, _dy, at) => move(at), end: (_moved, at) => end(at), cancel });
+  }
+
+  /** Paints from the press until the pointer is let go; given up, the mask is as it was. */
+  function pressBrush(event: PointerEvent, place: (event: PointerEvent) => { x: number; y: number }): void {
+    const stroke = beginStroke();
+    if (!stroke) return;
+    paint(stroke, [{ ...place(event), pressure: pressureOf(event) }]);
+    followDrag(event, {
+      from: 0,
+      move: (_dx, _dy, at) => paint(stroke, placesSince(at, place)),
+      end: () => {
+        setMask(selection.maskId!, 'Paint mask', stroke.values);
+        selection.maskDraft = null;
+      },
+      cancel: () => (selection.maskDraft = null),
+    });
+  }
+
+  /** How hard a pen is pressed, where the brush heeds it; a mouse always paints fully. */
+  function pressureOf({ pointerType, pressure }: PointerEvent): number {
+    return selection.brush.heedsPen && pointerType === 'pen' ? pressure : 1;
+  }
+
+  /** All places since the last frame, not only the newest: lines and strokes stay true to the hand. */
+  function placesSince(event: PointerEvent, place: (event: PointerEvent) => { x: number; y: number }): Dab[] {
+    const all = event.getCoalescedEvents?.() ?? [];
+    return (all.length > 0 ? all : [event]).map((one) => ({ ...place(one), pressure: pressureOf(one) }));
   }
 
   function takeNearest(stage: StageView, cloth: string, at: { x: number; y: number }, event: PointerEvent): void {
@@ -119,18 +146,15 @@ export function usePointTools(
     return new PaintStroke(meshOf(), values, selection.brush);
   }
 
-  function paint(stroke: PaintStroke, at: { x: number; y: number }): void {
+  function paint(stroke: PaintStroke, dabs: readonly Dab[]): void {
     const cloth = selection.cloth!;
-    const place = view()!.picking.placeOnCloth(cloth.id, at.x, at.y);
     const positions = shown().get(cloth.id);
-    if (!place || !positions) return;
-    stroke.to(place, positions, radiusAt(place));
+    if (!positions) return;
+    for (const { x, y, pressure } of dabs) {
+      const place = view()!.picking.placeOnCloth(cloth.id, x, y);
+      if (place) stroke.to(place, positions, radiusAt(place), pressure);
+    }
     selection.maskDraft = stroke.values.slice();
-  }
-
-  function endStroke(stroke: PaintStroke): void {
-    if (selection.maskId !== null) setMask(selection.maskId, 'Paint mask', stroke.values);
-    selection.maskDraft = null;
   }
 
   /** The radius of the brush at a place on the cloth, in m. */

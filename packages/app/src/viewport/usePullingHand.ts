@@ -1,3 +1,4 @@
+import { followDrag } from '../pointer/followDrag';
 import { useSelectionStore } from '../stores/selection';
 import { runWorker } from '../workers/runClient';
 import type { StageView } from './stageView';
@@ -14,23 +15,22 @@ export function usePullingHand(view: () => StageView | null) {
     const cloth = stage.picking.thingAt(x, y);
     const at = cloth === null ? null : stage.picking.placeOnCloth(cloth, x, y);
     if (cloth === null || !at || !stage.picking.isCloth(cloth)) return false;
-    const target = event.currentTarget as HTMLElement;
-    target.setPointerCapture(event.pointerId);
     stage.controls.enabled = false;
     void runWorker().grip(cloth, [...at], selection.gripRadius);
-    const move = (pointer: PointerEvent) => {
-      const now = place(pointer);
-      const wanted = stage.picking.placeAtDepth(now.x, now.y, at);
-      void runWorker().moveGrip(wanted.map((value, axis) => value - at[axis]!));
-    };
-    const end = () => {
-      target.removeEventListener('pointermove', move);
+    const letGo = () => {
       stage.controls.enabled = true;
       void runWorker().moveGrip(null);
     };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', end, { once: true });
-    target.addEventListener('pointercancel', end, { once: true });
+    followDrag(event, {
+      from: 0,
+      move: (_dx, _dy, pointer) => {
+        const now = place(pointer);
+        const wanted = stage.picking.placeAtDepth(now.x, now.y, at);
+        void runWorker().moveGrip(wanted.map((value, axis) => value - at[axis]!));
+      },
+      end: letGo,
+      cancel: letGo,
+    });
     return true;
   }
 

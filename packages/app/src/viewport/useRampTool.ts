@@ -1,5 +1,6 @@
 import { boxTree, fabricShareAt, maskBytes, nearestPlace, rampValues, shapeMesh, type Ramp } from '@lumbra/core';
 import { shallowRef } from 'vue';
+import { followDrag } from '../pointer/followDrag';
 import { useHoldActs } from '../stations/hold/useHoldActs';
 import { useDocumentStore } from '../stores/document';
 import { useNoticeStore } from '../stores/notice';
@@ -41,8 +42,6 @@ export function useRampTool(view: () => StageView | null, shown: () => ReadonlyM
     const start = place(event);
     const from = shareAt(start);
     if (!from) return notice.say(`Start the ramp on ${cloth.name}.`);
-    const target = event.currentTarget as HTMLElement;
-    target.setPointerCapture(event.pointerId);
     const round = selection.tool === 'round ramp';
     const chosen = cloth.masks.find(({ id }) => id === selection.maskId)?.ramp;
     const kind = round ? ('round' as const) : ('straight' as const);
@@ -55,17 +54,19 @@ export function useRampTool(view: () => StageView | null, shown: () => ReadonlyM
       const reach = Math.hypot(now.x - start.x, now.y - start.y);
       line.value = { from: [start.x, start.y], to: [now.x, now.y], reach, round };
       if (Math.hypot(to[0] - from[0], to[1] - from[1]) < LEAST) return;
-      drawn = { kind, from, to, waves: chosen?.waves ?? false, phase: chosen?.phase ?? 0 };
+      const { waves = false, inverted = false, phase = 0 } = chosen ?? {};
+      drawn = { kind, from, to, waves, inverted, phase };
       selection.maskDraft = maskBytes(rampValues(mesh, drawn, drawn.phase));
     };
-    const end = () => {
-      target.removeEventListener('pointermove', move);
+    const cancel = () => {
       line.value = null;
       selection.maskDraft = null;
+    };
+    const end = () => {
+      cancel();
       if (drawn) take(drawn, chosen !== undefined && chosen !== null);
     };
-    target.addEventListener('pointermove', move);
-    target.addEventListener('pointerup', end, { once: true });
+    followDrag(event, { from: 0, move: (_dx, _dy, at) => move(at), end, cancel });
   }
 
   /** A chosen ramp is drawn anew; else the drawn one is a new mask. */
