@@ -59,6 +59,57 @@ describe('quantity field', () => {
     ]);
   });
 
+  describe('dragged by its label', () => {
+    function dragging(props: { lazy?: boolean } = {}) {
+      const wrapper = mount(QuantityField, { props: { quantity: width, modelValue: 0.5, ...props } });
+      const label = wrapper.get('.label').element as HTMLElement;
+      label.setPointerCapture = label.releasePointerCapture = () => undefined;
+      label.hasPointerCapture = () => true;
+      const fire = (type: string, clientX: number, shiftKey = false) =>
+        label.dispatchEvent(new PointerEvent(type, { clientX, shiftKey, pointerId: 1, button: 0, bubbles: true }));
+      fire('pointerdown', 200);
+      return { wrapper, fire, changes: () => wrapper.emitted<[number, boolean]>('change') ?? [] };
+    }
+
+    it('goes by steps as far as the pointer, ten times finer with shift', () => {
+      const { wrapper, fire, changes } = dragging();
+      fire('pointermove', 220);
+      fire('pointermove', 220, true);
+      fire('pointerup', 220);
+      expect(changes().map(([value]) => value)).toEqual([0.6, 0.51]);
+      expect(changes().every(([, live]) => live)).toBe(true);
+      expect(wrapper.emitted('settled')).toHaveLength(1);
+    });
+
+    it('stays within its limits', () => {
+      const { fire, changes } = dragging();
+      fire('pointermove', -5000);
+      fire('pointerup', -5000);
+      expect(changes()).toEqual([[0.001, true]]);
+    });
+
+    it('a costly number changes once, when it is let go, and shows the way there', async () => {
+      const { wrapper, fire, changes } = dragging({ lazy: true });
+      fire('pointermove', 220);
+      await wrapper.vm.$nextTick();
+      expect((wrapper.get('input').element as HTMLInputElement).value).toBe('0.6');
+      expect(changes()).toEqual([]);
+      fire('pointerup', 220);
+      expect(changes()).toEqual([[0.6, false]]);
+    });
+
+    it.each([false, true])('goes back to what it was when the drag is given up; lazy: %s', async (lazy) => {
+      const { wrapper, fire, changes } = dragging({ lazy });
+      fire('pointermove', 220);
+      window.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }));
+      fire('pointerup', 240);
+      expect(changes().at(-1)?.[0]).toBe(lazy ? undefined : 0.5);
+      await wrapper.vm.$nextTick();
+      expect((wrapper.get('input').element as HTMLInputElement).value).toBe('0.5');
+      expect(wrapper.emitted('settled')).toHaveLength(1);
+    });
+  });
+
   it('goes to the default on a double click of the label', async () => {
     const { wrapper } = field();
     await wrapper.get('.label').trigger('dblclick');

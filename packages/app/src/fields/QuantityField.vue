@@ -2,6 +2,7 @@
 import { formatQuantity, fromUnit, parseQuantity, type Quantity } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import type { KeyState } from '../stores/keying';
+import { followDrag } from '../pointer/followDrag';
 import { useNoticeStore } from '../stores/notice';
 
 // The control for every number: drag its label sideways, type a value with or without a unit, step with the arrow
@@ -38,7 +39,6 @@ const emit = defineEmits<{
   mask: [];
 }>();
 
-const PIXELS_BEFORE_DRAG = 3;
 const KEY_TITLES: Record<KeyState, string> = {
   none: '',
   constant: 'Constant; press to key it at this frame',
@@ -148,27 +148,24 @@ function onKey(event: KeyboardEvent): void {
 
 function startDrag(event: PointerEvent): void {
   if (props.disabled || event.button !== 0) return;
-  const target = event.currentTarget as HTMLElement;
-  const [startX, startValue] = [event.clientX, props.modelValue];
-  let moved = false;
-  const move = (at: PointerEvent) => {
-    const distance = at.clientX - startX;
-    if (!moved && Math.abs(distance) < PIXELS_BEFORE_DRAG) return;
-    moved = true;
-    const value = stepped(startValue, Math.round(distance * (at.shiftKey ? 0.1 : 1)));
-    if (props.lazy) dragged.value = value;
-    else emit('change', value, true);
-  };
-  const end = () => {
-    target.removeEventListener('pointermove', move);
-    if (dragged.value !== null) emit('change', dragged.value, false);
-    dragged.value = null;
-    emit('settled');
-  };
-  target.setPointerCapture(event.pointerId);
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end, { once: true });
-  target.addEventListener('pointercancel', end, { once: true });
+  const startValue = props.modelValue;
+  followDrag(event, {
+    move: (dx, _dy, at) => {
+      const value = stepped(startValue, Math.round(dx * (at.shiftKey ? 0.1 : 1)));
+      if (props.lazy) dragged.value = value;
+      else emit('change', value, true);
+    },
+    end: () => {
+      if (dragged.value !== null) emit('change', dragged.value, false);
+      dragged.value = null;
+      emit('settled');
+    },
+    cancel: () => {
+      dragged.value = null;
+      if (!props.lazy) emit('change', startValue, true);
+      emit('settled');
+    },
+  });
 }
 
 function toDefault(): void {

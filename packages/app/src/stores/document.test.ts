@@ -51,6 +51,38 @@ describe('the open document', () => {
     expect((document.shot!.things[0] as { fabric: { weight: number } }).fabric.weight).toBe(0.5);
   });
 
+  it('keeps nothing of a drag that came back to where it began', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    document.edit('Cloth, weight', setWeight(0.2), 'before');
+    document.endMerge();
+    const start = document.shot;
+    for (const value of [0.3, 0.4, 0.2]) document.edit('Cloth, weight', setWeight(value), 'c.weight');
+    document.endMerge();
+    expect(document.done).toHaveLength(1);
+    expect(document.shot).toEqual(start);
+    document.edit('Cloth, weight', setWeight(0.3), 'c.weight');
+    document.endMerge();
+    expect(document.done).toHaveLength(2);
+  });
+
+  it('gives up a drag as if it had not been, and only that one', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    document.edit('Cloth, weight', setWeight(0.2));
+    const start = document.shot;
+    for (const value of [0.3, 0.4]) document.edit('Cloth, weight', setWeight(value), 'c.weight');
+    document.giveUp('other');
+    expect(document.done).toHaveLength(2);
+    document.giveUp('c.weight');
+    expect(document.shot).toEqual(start);
+    expect(document.done).toHaveLength(1);
+    expect(document.redoLabel).toBeUndefined();
+    // It is over: giving up once more takes nothing else back.
+    document.giveUp('c.weight');
+    expect(document.done).toHaveLength(1);
+  });
+
   it('refuses an impossible edit and keeps the history', async () => {
     const document = useDocumentStore();
     await document.open('s');

@@ -186,8 +186,10 @@ export const useDocumentStore = defineStore('document', () => {
     changed(undoShot(shot.value, last));
   }
 
-  /** Ends the joining of edits, when a drag is over. */
+  /** Ends the joining of edits, when a drag is over. One that came back to where it began is not kept: undoing it would do nothing. */
   function endMerge(): void {
+    const last = done.value.at(-1);
+    if (mergeKey !== null && last && shot.value && isSame(undoShot(shot.value, last), shot.value)) giveUp(mergeKey);
     mergeKey = null;
   }
 
@@ -256,3 +258,7 @@ export const useDocumentStore = defineStore('document', () => {
     currentAssets,
   };
 });
+
+function isSame(a: Shot, b: Shot): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}

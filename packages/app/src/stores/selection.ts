@@ -133,13 +133,13 @@ export const useSelectionStore = defineStore('selection', () => {
     const after = [...new Set(wanted)].sort((a, b) => a - b);
     const before = points.value;
     if (after.length === before.length && after.every((point, i) => point === before[i])) return;
+    // What is selected in between tells two edits apart.
+    document.endMerge();
     const { done } = pointSteps.value;
     const edit = document.done.at(-1);
     // An edit that changed nothing is none: the points are let go after the edit before, like any other selection.
     const step = { before, after, edit, withEdit: withEdit && edit !== done.at(-1)?.edit };
     pointSteps.value = { done: [...done.slice(-200), step], undone: [] };
-    // What is selected in between tells two edits apart.
-    document.endMerge();
     points.value = after;
   }
 
