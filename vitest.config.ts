@@ -5,6 +5,7 @@ export default defineConfig({
   plugins: [vue()],
   test: {
     include: ['{packages/*,demo,bench}/src/**/*.test.ts'],
+    setupFiles: ['packages/app/src/testing/standIns.ts'],
     testTimeout: 60_000,
   },
 });

@@ -2,12 +2,9 @@
 import type { Quantity } from '@lumbra/core';
 import { mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { useNoticeStore } from '../stores/notice';
 import QuantityField from './QuantityField.vue';
-
-vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
-vi.mock('element-plus/es/components/message/style/css', () => ({}));
 
 const width: Quantity = {
   label: 'Width',

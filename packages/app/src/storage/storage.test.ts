@@ -1,4 +1,3 @@
-import 'fake-indexeddb/auto';
 import { createCloth, createShot, type Mesh } from '@lumbra/core';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { database } from './database';

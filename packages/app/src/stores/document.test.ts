@@ -1,5 +1,4 @@
 // @vitest-environment happy-dom
-import 'fake-indexeddb/auto';
 import { createCloth, createShot } from '@lumbra/core';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -7,13 +6,6 @@ import { database } from '../storage/database';
 import { addShot } from '../storage/shots';
 import { takeShot } from '../storage/shotLock';
 import { useDocumentStore } from './document';
-
-vi.mock('../storage/shotLock', () => ({
-  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
-  waitForShot: vi.fn(() => new Promise(() => undefined)),
-}));
-vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
-vi.mock('element-plus/es/components/message/style/css', () => ({}));
 
 const setWeight = (value: number) => (draft: { things: object[] }) => {
   (draft.things[0] as { fabric: { weight: number } }).fabric.weight = value;

@@ -1,20 +1,9 @@
 // @vitest-environment happy-dom
-import 'fake-indexeddb/auto';
-import { createCloth, createCollider, createShot, newId, trackOf, type Track } from '@lumbra/core';
-import { createPinia, setActivePinia } from 'pinia';
+import { createCloth, createCollider, trackOf, type Track } from '@lumbra/core';
 import { nextTick } from 'vue';
-import { describe, expect, it, vi } from 'vitest';
-import { addShot } from '../storage/shots';
-import { useDocumentStore } from './document';
+import { describe, expect, it } from 'vitest';
+import { openBench } from '../testing/openBench';
 import { useKeyingStore } from './keying';
-import { useRunStore } from './run';
-
-vi.mock('../storage/shotLock', () => ({
-  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
-  waitForShot: vi.fn(() => new Promise(() => undefined)),
-}));
-vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
-vi.mock('element-plus/es/components/message/style/css', () => ({}));
 
 const MOVES: Track = {
   number: 'position.x',
@@ -25,15 +14,9 @@ const MOVES: Track = {
 };
 
 async function open() {
-  setActivePinia(createPinia());
-  // A save of the test before may still be under way.
-  const id = newId();
   const box = createCollider({ id: 'b', name: 'Box', keys: [MOVES] });
-  const shot = createShot({ id, name: 'Shot', things: [createCloth({ id: 'c', name: 'Cloth' }), box] });
-  await addShot('p', shot, new Map());
-  const [document, keying, run] = [useDocumentStore(), useKeyingStore(), useRunStore()];
-  await document.open(id);
-  run.frame = 1;
+  const { document, run } = await openBench([createCloth({ id: 'c', name: 'Cloth' }), box]);
+  const keying = useKeyingStore();
   await nextTick();
   const thing = () => document.shot!.things[1]!;
   const change = (values: Record<string, number>) =>

@@ -144,12 +144,11 @@ export const useRunStore = defineStore('run', () => {
     const shot = document.shot;
     if (!shot || busy.value || !document.writable()) return;
     const goOn = bake.value && !stale.value && !complete.value ? bake.value : null;
-    if (!goOn) {
-      if (!(await dropBake())) return;
-    }
+    // Before anything is waited for, so that nothing else begins meanwhile.
+    status.value = 'baking';
     pose.value = null;
     playing.value = false;
-    status.value = 'baking';
+    if (!goOn && !(await dropBake())) return finished();
     const first = goOn ? (bakedUntil.value ?? firstFrame.value) + 1 : firstFrame.value;
     const total = lastFrame.value - first + 1;
     progress.value = { started: performance.now(), done: 0, left: 0 };

@@ -1,20 +1,9 @@
 // @vitest-environment happy-dom
-import 'fake-indexeddb/auto';
-import { createCloth, createShot, newId, type Cloth } from '@lumbra/core';
+import { createCloth, type Cloth } from '@lumbra/core';
 import fc from 'fast-check';
-import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { addShot } from '../storage/shots';
-import { useDocumentStore } from './document';
-import { useSelectionStore } from './selection';
+import { openBench } from '../testing/openBench';
 import { useUndoStore } from './undo';
-
-vi.mock('../storage/shotLock', () => ({
-  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
-  waitForShot: vi.fn(() => new Promise(() => undefined)),
-}));
-vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
-vi.mock('element-plus/es/components/message/style/css', () => ({}));
 
 /** What an artist does at Hold: selects points, changes a number, or does something with the points, which lets them go. */
 type Act = { select: number[] } | { weight: number } | { use: number };
@@ -26,13 +15,8 @@ const acts: fc.Arbitrary<Act> = fc.oneof(
 );
 
 async function open() {
-  setActivePinia(createPinia());
-  // A save of the test before may still be under way.
-  const id = newId();
-  const shot = createShot({ id, name: 'Shot', things: [createCloth({ id: 'c', name: 'Cloth' })] });
-  await addShot('p', shot, new Map());
-  const [document, selection, undo] = [useDocumentStore(), useSelectionStore(), useUndoStore()];
-  await document.open(id);
+  const { document, selection } = await openBench([createCloth({ id: 'c', name: 'Cloth' })]);
+  const undo = useUndoStore();
   selection.station = 'hold';
   document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = 2));
   document.done = [];

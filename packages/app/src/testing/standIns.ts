@@ -1,0 +1,12 @@
+// Set up for every unit test: what a browser or another tab would do, done by stand-ins.
+import 'fake-indexeddb/auto';
+import { vi } from 'vitest';
+
+// No other tab has the shot, and none takes it over.
+vi.mock('../storage/shotLock', () => ({
+  takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
+  waitForShot: vi.fn(() => new Promise(() => undefined)),
+}));
+// Messages are not drawn; tests look at what was said.
+vi.mock('element-plus', () => ({ ElMessage: vi.fn() }));
+vi.mock('element-plus/es/components/message/style/css', () => ({}));
