@@ -40,6 +40,7 @@ export * from './shot/editKeys';
 export * from './shot/placement';
 export * from './shot/parent';
 export * from './shot/resize';
+export * from './shot/duplicate';
 export * from './shot/typed/readTypedLine';
 export * from './shot/names';
 export * from './shot/changeRole';

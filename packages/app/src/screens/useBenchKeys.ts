@@ -79,7 +79,7 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
         else undoing.undo();
       } else if (key === 'd' && selection.station === 'stage') {
         event.preventDefault();
-        acts.duplicate();
+        void acts.duplicate();
       }
       return;
     }

@@ -3,6 +3,7 @@ import {
   carrierPose,
   changeRole,
   composePoses,
+  copiesOf,
   createCloth,
   createCollider,
   createPeg,
@@ -115,33 +116,16 @@ export function useStageActs() {
   }
 
   /** Copies of the selected things, beside them. */
-  function duplicate(): void {
+  async function duplicate(): Promise<void> {
     const ids = selection.allSelected();
     const shot = document.shot;
-    if (!shot || ids.length === 0) return;
-    const copies: string[] = [];
-    const done = document.edit(
-      ids.length > 1 ? `Duplicate ${ids.length} things` : `Duplicate ${thingOf(ids[0]!)!.name}`,
-      (draft) => {
-        for (const id of ids) {
-          const thing = thingOf(id)!;
-          const copy = structuredClone(thing) as Thing;
-          copy.id = newId();
-          copy.name = freeName(draft, thing.name);
-          const width =
-            'shape' in thing && thing.shape.kind !== 'ground' ? (shapeSize(thing.shape, document.assets)?.[0] ?? 0) : 0;
-          const aside = Math.max(0.1, width * 1.1);
-          copy.position[0] += aside;
-          for (const track of copy.keys)
-            if (track.number === 'position.x') for (const knot of track.knots) knot.value += aside;
-          draft.things.push(copy);
-          copies.push(copy.id);
-        }
-      },
-    );
-    if (!done) return;
-    selection.select(copies[0]!);
-    for (const id of copies.slice(1)) selection.select(id, true);
+    if (!shot || ids.length === 0 || !document.writable()) return;
+    const { things, assets } = copiesOf(shot, ids, document.assets);
+    for (const [id, mesh] of assets) await document.addAsset(id, mesh);
+    const label = ids.length > 1 ? `Duplicate ${ids.length} things` : `Duplicate ${thingOf(ids[0]!)!.name}`;
+    if (!document.edit(label, (draft) => void draft.things.push(...things))) return;
+    selection.select(things[0]!.id);
+    for (const { id } of things.slice(1)) selection.select(id, true);
   }
 
   function rename(id: string, name: string): void {
