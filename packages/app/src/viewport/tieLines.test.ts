@@ -1,0 +1,91 @@
+import {
+  createCloth,
+  createCollider,
+  createShot,
+  createTie,
+  edit,
+  placedMesh,
+  setKnot,
+  type Cloth,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
+import { describe, expect, it } from 'vitest';
+import { tieLines } from './tieLines';
+
+const SHAPE = { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.1 } as const;
+const none = new Map<string, Mesh>();
+
+function shot(to: 'rail' | 'other'): Shot {
+  const hung = createCloth({
+    ...{ id: 'c', name: 'Curtain', shape: SHAPE, position: [0, 1, 0] },
+    ties: [createTie({ id: 't', name: 'Hooks', points: [0, 2, 4], to })],
+  });
+  const rail = createCollider({
+    ...{ id: 'rail', name: 'Rail', shape: { kind: 'box', width: 2, height: 0.1, depth: 2 }, position: [0, 1.2, 0] },
+  });
+  const other = createCloth({ id: 'other', name: 'Other', shape: SHAPE, position: [0, 1.1, 0] });
+  return createShot({ name: 'Ties', things: [hung, rail, other] });
+}
+
+/** Cloths as they are cut, in their places. */
+const cut = (of: Shot) =>
+  new Map(
+    of.things
+      .filter((thing): thing is Cloth => thing.role === 'cloth')
+      .map((cloth) => [cloth.id, placedMesh(of, cloth, none).positions]),
+  );
+const pairs = (lines: number[]) =>
+  Array.from({ length: lines.length / 6 }, (_, i) => [
+    lines.slice(i * 6, i * 6 + 3),
+    lines.slice(i * 6 + 3, i * 6 + 6),
+  ]);
+
+describe('lines of ties', () => {
+  it('go from tied points to where they are held: the surface, or as far from it as they keep', () => {
+    const start = shot('rail');
+    const kept = edit(start, 'Stand-off', (draft) => {
+      const tie = (draft.things[0] as Cloth).ties[0]!;
+      tie.keepsDistance = false;
+      tie.standOff = 0.03;
+    }).shot;
+    const lines = pairs(tieLines(kept, none, cut(kept), 1));
+    expect(lines).toHaveLength(3);
+    lines.forEach(([from, to], i) => {
+      expect(from).toEqual([
+        ...cut(kept)
+          .get('c')!
+          .subarray(i * 6, i * 6 + 3),
+      ]);
+      // The underside of the rail is at 1.15 m.
+      expect(to![1]).toBeCloseTo(1.12, 5);
+      expect(to![0]).toBeCloseTo(from![0]!, 5);
+    });
+  });
+
+  it('follow what they lead to over the frames', () => {
+    const moving = edit(shot('rail'), 'Key', (draft) => {
+      setKnot(draft, { thing: 'rail', number: 'position.x', frame: 1 }, 0, 'linear');
+      setKnot(draft, { thing: 'rail', number: 'position.x', frame: 11 }, 1, 'linear');
+    }).shot;
+    const [first, sixth] = [1, 6].map((frame) => pairs(tieLines(moving, none, cut(moving), frame)));
+    first!.forEach(([, to], i) => expect(sixth![i]![1]![0]! - to![0]!).toBeCloseTo(0.5, 5));
+  });
+
+  it('lead to other cloth where that is shown', () => {
+    const start = shot('other');
+    const shown = cut(start);
+    const raised = shown.get('other')!.map((value, i) => (i % 3 === 1 ? value + 0.2 : value));
+    const lines = pairs(tieLines(start, none, new Map([...shown, ['other', raised]]), 1));
+    expect(lines).toHaveLength(3);
+    for (const [, to] of lines) expect(to![1]).toBeCloseTo(1.3, 5);
+    expect(tieLines(start, none, new Map([['c', shown.get('c')!]]), 1)).toEqual([]);
+  });
+
+  it('are none for what cannot be held, and none without ties', () => {
+    const lost = edit(shot('rail'), 'Lose', (draft) => void draft.things.splice(1, 1)).shot;
+    expect(tieLines(lost, none, cut(lost), 1)).toEqual([]);
+    const free = edit(shot('rail'), 'Untie', (draft) => ((draft.things[0] as Cloth).ties = [])).shot;
+    expect(tieLines(free, none, cut(free), 1)).toEqual([]);
+  });
+});
