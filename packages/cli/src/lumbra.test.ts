@@ -3,7 +3,15 @@ import { mkdtemp, readFile, readdir, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { createCloth, createCollider, createShot, readObj, writeShotFile, type BakeReport } from '@lumbra/core';
+import {
+  createCloth,
+  createCollider,
+  createShot,
+  readObj,
+  writeShotFile,
+  type BakeReport,
+  type Thing,
+} from '@lumbra/core';
 import { validateBytes } from 'gltf-validator';
 import { beforeAll, describe, expect, it } from 'vitest';
 
@@ -114,5 +122,47 @@ describe('lumbra info', () => {
     expect(stdout).toBe('');
     expect(stderr).toMatch(words);
     expect(stderr.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('lumbra check', () => {
+  const sheet = createCloth({ id: 'sheet', name: 'Sheet', position: [0, 1, 0] });
+  const ground = createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } });
+  async function checked(things: Thing[], more: { gravity?: { enabled: boolean } } = {}) {
+    const file = path.join(await mkdtemp(path.join(tmpdir(), 'lumbra-check-')), 'shot.lumbra');
+    await writeFile(file, await writeShotFile(createShot({ name: 'Checked', things, ...more }), new Map()));
+    return lumbra('check', file);
+  }
+
+  it('says that all is well', async () => {
+    expect(await checked([sheet, ground])).toMatchObject({ code: 0, stdout: 'All checks pass.\n', stderr: '' });
+  });
+
+  it('fails for what has to be mended, and only looks at what is odd', async () => {
+    const falling = await checked([sheet]);
+    expect(falling.code).toBe(1);
+    expect(falling.stdout).toMatch(/^mend: Nothing holds Sheet/m);
+    const floating = await checked([sheet, ground], { gravity: { enabled: false } });
+    expect(floating.code).toBe(0);
+    expect(floating.stdout).toMatch(/^look: Gravity is off/m);
+  });
+
+  it('refuses what is no shot file with one clear line', async () => {
+    const { code, stderr } = await lumbra('check', 'nowhere.lumbra');
+    expect(code).toBe(1);
+    expect(stderr.trim()).toBe('lumbra: nowhere.lumbra: there is no such file.');
+    const file = path.join(await mkdtemp(path.join(tmpdir(), 'lumbra-check-')), 'shot.lumbra');
+    await writeFile(file, '{"version": 99}');
+    const other = await lumbra('check', file);
+    expect(other.code).toBe(1);
+    expect(other.stderr.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('lumbra serve', () => {
+  it.each(['70000', 'eighty'])('refuses the port %s', async (port) => {
+    const { code, stderr } = await lumbra('serve', `--port=${port}`);
+    expect(code).not.toBe(0);
+    expect(stderr).toContain('Give a port from 0 to 65535.');
   });
 });

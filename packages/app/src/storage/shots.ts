@@ -58,7 +58,8 @@ export async function savePicture(id: string, picture: Blob): Promise<void> {
 /** Adds a shot at the end of a production. */
 export async function addShot(production: string, shot: Shot, assets: ReadonlyMap<string, Mesh>): Promise<void> {
   await database.transaction('rw', database.shots, database.assets, async () => {
-    const order = await database.shots.where('production').equals(production).count();
+    const others = await database.shots.where('production').equals(production).toArray();
+    const order = Math.max(-1, ...others.map((row) => row.order)) + 1;
     await database.shots.put({ id: shot.id, production, order, shot, updated: Date.now() });
     for (const [id, mesh] of assets) await database.assets.put({ shot: shot.id, id, mesh });
   });

@@ -47,16 +47,19 @@ export interface ImportedMesh extends MadeMesh {
 }
 
 let open: MeshFile | null = null;
+/** How often a file was asked for: one whose reading was given up may end after the next one's. */
+let asked = 0;
 
 const worker = {
   /** Reads a file; the others are those that it may name. Throws with a message for the artist. */
   async read(file: File, others: File[]): Promise<ImportSummary> {
     open = null;
+    const request = ++asked;
     const bytes = async (from: File) => new Uint8Array(await from.arrayBuffer());
     const named = new Map<string, Uint8Array>();
     for (const other of others) named.set(other.name, await bytes(other));
     const read = await readMeshFile(file.name, await bytes(file), named);
-    open = read;
+    if (request === asked) open = read;
     const parts = read.parts.map(({ name, mesh }) => {
       const report = inspectMesh(mesh);
       return { name, report, findings: findings(report), clips: mesh.motion?.clips.map((clip) => clip.name) ?? [] };
