@@ -1,0 +1,108 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+
+// The lock itself, not what stands in for it in other tests.
+const { takeShot, waitForShot } = await vi.importActual<typeof import('./shotLock')>('./shotLock');
+
+/** The browser's locks, as all tabs see them: one holder a name, others wait in a row, and a thief gets it at once. */
+class Locks {
+  readonly #held = new Map<string, { steal: () => void }>();
+  readonly #waiting: { name: string; go: () => void }[] = [];
+
+  async request(name: string, options: LockOptions, use: (lock: Lock | null) => Promise<void> | void): Promise<void> {
+    if (this.#held.has(name)) {
+      if (options.ifAvailable) return use(null);
+      if (options.steal) this.#held.get(name)!.steal();
+      else await this.#turn(name, options.signal);
+    }
+    let steal: () => void = () => undefined;
+    const stolen = new Promise<never>((_, reject) => (steal = () => reject(new DOMException('stolen', 'AbortError'))));
+    const own = { steal };
+    this.#held.set(name, own);
+    try {
+      await Promise.race([use({ name, mode: 'exclusive' } as Lock), stolen]);
+    } finally {
+      if (this.#held.get(name) === own) {
+        this.#held.delete(name);
+        this.#waiting.find((one) => one.name === name)?.go();
+      }
+    }
+  }
+
+  #turn(name: string, signal?: AbortSignal): Promise<void> {
+    return new Promise((resolve, reject) => {
+      const waiting = { name, go: () => (this.#leave(waiting), resolve()) };
+      this.#waiting.push(waiting);
+      signal?.addEventListener('abort', () => {
+        this.#leave(waiting);
+        reject(new DOMException('given up', 'AbortError'));
+      });
+    });
+  }
+
+  #leave(waiting: { name: string; go: () => void }): void {
+    this.#waiting.splice(this.#waiting.indexOf(waiting), 1);
+  }
+}
+
+const later = () => new Promise((resolve) => setTimeout(resolve, 5));
+
+describe('a shot in several tabs', () => {
+  beforeEach(() => vi.stubGlobal('navigator', { locks: new Locks() }));
+  afterEach(() => vi.unstubAllGlobals());
+
+  it('is edited in one of them, until that one lets go', async () => {
+    const first = (await takeShot('s'))!;
+    expect(await takeShot('s')).toBeNull();
+    expect(await takeShot('other')).not.toBeNull();
+    first.release();
+    await later();
+    expect(await takeShot('s')).not.toBeNull();
+  });
+
+  it('goes to a tab that waits for it as soon as it is free', async () => {
+    const first = (await takeShot('s'))!;
+    const got = vi.fn();
+    void waitForShot('s', new AbortController().signal).then(got);
+    await later();
+    expect(got).not.toHaveBeenCalled();
+    first.release();
+    await later();
+    expect(got).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ lost: expect.anything() as unknown }));
+    expect(await takeShot('s')).toBeNull();
+  });
+
+  it('is not waited for any more when that was given up', async () => {
+    const first = (await takeShot('s'))!;
+    const stop = new AbortController();
+    const waiting = waitForShot('s', stop.signal);
+    await later();
+    stop.abort();
+    expect(await waiting).toBeNull();
+    first.release();
+    await later();
+    expect(await takeShot('s')).not.toBeNull();
+  });
+
+  it('is taken away from the tab that has it, which is told so', async () => {
+    const first = (await takeShot('s'))!;
+    const lost = vi.fn();
+    void first.lost.then(lost);
+    const second = (await takeShot('s', { steal: true }))!;
+    await later();
+    expect(lost).toHaveBeenCalledOnce();
+    // Letting go of what was lost takes nothing from the one that has it now.
+    first.release();
+    await later();
+    expect(await takeShot('s')).toBeNull();
+    second.release();
+    await later();
+    expect(await takeShot('s')).not.toBeNull();
+  });
+
+  it('can be edited where the browser has no locks', async () => {
+    vi.stubGlobal('navigator', {});
+    const lock = await takeShot('s');
+    expect(lock).not.toBeNull();
+    lock!.release();
+  });
+});
