@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type * as shotLock from './shotLock';
 
 // The lock itself, not what stands in for it in other tests.
-const { takeShot, waitForShot } = await vi.importActual<typeof import('./shotLock')>('./shotLock');
+const { takeShot, waitForShot } = await vi.importActual<typeof shotLock>('./shotLock');
 
 /** The browser's locks, as all tabs see them: one holder a name, others wait in a row, and a thief gets it at once. */
 class Locks {
