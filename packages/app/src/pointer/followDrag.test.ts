@@ -91,6 +91,18 @@ describe('a drag', () => {
     window.removeEventListener('keydown', other);
   });
 
+  it('leaves Escape to others where there is nothing to be taken back', () => {
+    const other = vi.fn();
+    window.addEventListener('keydown', other);
+    pressed({ escapes: false });
+    target.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    expect(acts.cancel).not.toHaveBeenCalled();
+    expect(other).toHaveBeenCalledOnce();
+    fire('pointerup', 100, 50);
+    expect(acts.end).toHaveBeenCalledOnce();
+    window.removeEventListener('keydown', other);
+  });
+
   it('leaves other pointers and other keys alone', () => {
     pressed();
     fire('pointermove', 130, 50, 2);

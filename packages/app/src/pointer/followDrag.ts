@@ -10,10 +10,12 @@ export interface Drag {
   cancel: () => void;
   /** From how far on it is a drag; 0 where every place counts, as in a stroke. */
   from?: number;
+  /** Whether Escape gives it up; not where there is nothing to be taken back. */
+  escapes?: boolean;
 }
 
 /** Follows the pointer from a press until it is let go or the drag is given up. */
-export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAST_DRAG }: Drag): void {
+export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAST_DRAG, escapes = true }: Drag): void {
   const target = event.currentTarget as Element;
   const { pointerId, clientX: startX, clientY: startY } = event;
   const listening = new AbortController();
@@ -50,5 +52,5 @@ export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAS
     key.stopImmediatePropagation();
     giveUp();
   };
-  window.addEventListener('keydown', onKey, { signal, capture: true });
+  if (escapes) window.addEventListener('keydown', onKey, { signal, capture: true });
 }

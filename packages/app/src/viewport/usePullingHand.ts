@@ -23,6 +23,8 @@ export function usePullingHand(view: () => StageView | null) {
     };
     followDrag(event, {
       from: 0,
+      // Escape stops the run with the cloth as it is held.
+      escapes: false,
       move: (_dx, _dy, pointer) => {
         const now = place(pointer);
         const wanted = stage.picking.placeAtDepth(now.x, now.y, at);

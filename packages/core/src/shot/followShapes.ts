@@ -1,13 +1,16 @@
+import type { Pose } from '../math/pose';
 import { carryMask } from './carryMask';
 import { readMask, writeMask } from './masks';
-import type { Shot } from './schema';
+import { poseAt } from './placement';
+import type { Cloth, Shot } from './schema';
 import { carryPoints } from './selectPoints';
 import { shapeMesh, type Assets } from './shapes';
 
 /**
  * What must follow when a cloth is changed; part of every edit, so that undo takes it back too.
  * - Pins, ties, leashes and masks stay at their places of the fabric when the shape or its spacing changes.
- * - A settled pose fits only the place and shape it was made for: otherwise the cloth starts as cut again.
+ * - A settled pose fits only the place and shape it was made for: otherwise the cloth starts as cut again. What carries the cloth
+ *   moves it too.
  */
 export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
   const text = (value: unknown) => JSON.stringify(value);
@@ -26,7 +29,17 @@ export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
         for (const mask of painted) mask.values = writeMask(carryMask(from, to, readMask(mask)));
       }
     }
-    const moved = text([thing.position, thing.rotation]) !== text([old.position, old.rotation]);
-    if (thing.start !== null && thing.start === old.start && (reshaped || moved)) thing.start = null;
+    if (thing.start === null || thing.start !== old.start) continue;
+    if (reshaped || isApart(startPose(before, old), startPose(draft, thing))) thing.start = null;
   }
+}
+
+/** Where a cloth is when the run starts. */
+function startPose(shot: Shot, cloth: Cloth): Pose {
+  return poseAt(shot, cloth, shot.firstFrame - shot.preRoll);
+}
+
+/** Whether poses differ by more than rounding, such as that of a thing that is let go by its carrier and stays where it is. */
+function isApart(a: Pose, b: Pose): boolean {
+  return [...a.center, ...a.rotation].some((value, i) => Math.abs(value - [...b.center, ...b.rotation][i]!) > 1e-5);
 }

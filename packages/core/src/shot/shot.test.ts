@@ -2,11 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { SWATCH_BOOK } from '../fabric/swatchBook';
 import { sheet } from '../mesh/shapes/sheet';
-import { createCloth, createCollider, createShot, createPinSet } from './create';
+import { createCloth, createCollider, createPeg, createPinSet, createShot } from './create';
 import { edit, redo, undo } from './edit';
+import { setKnot } from './editKeys';
 import { followShapes } from './followShapes';
+import { setParent } from './parent';
 import { readShot, ShotError } from './readShot';
-import type { Shot } from './schema';
+import type { Cloth, Shot } from './schema';
 import { borderPoints, carryPoints, cornerPoints, grownPoints, shrunkPoints, sidePoints } from './selectPoints';
 
 const shot = (): Shot =>
@@ -128,7 +130,28 @@ describe('editing', () => {
     expect(cloth.role === 'cloth' && cloth.pinSets[0]!.points).toEqual([0, 20, 210, 230]);
     expect(cloth.role === 'cloth' && cloth.start).toBeNull();
   });
+
+  it.each<[string, boolean, (draft: Shot) => void]>([
+    ['the cloth is moved', false, (draft) => (draft.things[0]!.position[0] += 0.1)],
+    ['what carries it is moved', false, (draft) => (draft.things[1]!.position[1] += 0.1)],
+    ['what carries it is keyed elsewhere at the start', false, (draft) => setKnot(draft, atStart, 3)],
+    ['what carries it is keyed later', true, (draft) => (setKnot(draft, atStart, 0), setKnot(draft, later, 3))],
+    ['its carrier lets it go where it is', true, (draft) => setParent(draft, 'c', null)],
+    ['its fabric is changed', true, (draft) => ((draft.things[0] as Cloth).fabric.weight = 0.5)],
+  ])('when %s, a settled pose is kept: %s', (_, kept, recipe) => {
+    const peg = createPeg({ id: 'peg', name: 'Peg', position: [0, 1, 2], rotation: [0.2, 0.4, 0.1] });
+    const cloth = createCloth({ id: 'c', name: 'Cloth', start: 'pose', parent: 'peg', position: [1, 0, 0] });
+    const before = createShot({ name: 'Carried', things: [cloth, peg] });
+    const after = edit(before, 'Change', (draft) => {
+      recipe(draft);
+      followShapes(draft, before, new Map());
+    }).shot;
+    expect((after.things[0] as Cloth).start).toBe(kept ? 'pose' : null);
+  });
 });
+
+const atStart = { thing: 'peg', number: 'position.x', frame: 1 };
+const later = { ...atStart, frame: 20 };
 
 describe('selecting points', () => {
   const mesh = sheet({ width: 0.5, height: 0.3, spacing: 0.1 });
