@@ -16,11 +16,17 @@ export const useNoticeStore = defineStore('notice', () => {
     ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true });
   }
 
+  /** Something was done. */
   function say(text: string): void {
     ElMessage({ message: text, type: 'success', duration: 4000, grouping: true });
   }
 
-  return { hint, showHint, problem, say };
+  /** Nothing was done, and why: what to do instead. */
+  function remark(text: string): void {
+    ElMessage({ message: text, type: 'info', duration: 4000, grouping: true });
+  }
+
+  return { hint, showHint, problem, say, remark };
 });
 
 /** The words of an error for the artist. */

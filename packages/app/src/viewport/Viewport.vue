@@ -304,8 +304,8 @@ defineExpose({
       <line :x1="rampLine.from[0]" :y1="rampLine.from[1]" :x2="rampLine.to[0]" :y2="rampLine.to[1]" />
       <circle class="end" :cx="rampLine.from[0]" :cy="rampLine.from[1]" r="5" />
       <circle class="end" :cx="rampLine.to[0]" :cy="rampLine.to[1]" r="5" />
-      <text :x="rampLine.from[0] + 10" :y="rampLine.from[1] - 8">100 %</text>
-      <text :x="rampLine.to[0] + 10" :y="rampLine.to[1] - 8">0 %</text>
+      <text :x="rampLine.from[0] + 10" :y="rampLine.from[1] - 8">{{ rampLine.inverted ? 0 : 100 }} %</text>
+      <text :x="rampLine.to[0] + 10" :y="rampLine.to[1] - 8">{{ rampLine.inverted ? 100 : 0 }} %</text>
     </svg>
     <div
       v-if="brushAt"

@@ -220,7 +220,7 @@ describe('drawing ramps', () => {
   beforeEach(() => vi.clearAllMocks());
 
   it('makes a mask from where the pointer was pressed to where it was let go', async () => {
-    const { drag, cloth, tools, selection } = await open('straight ramp');
+    const { drag, fire, acts, cloth, tools, selection } = await open('straight ramp');
     drag([
       [MIDDLE - 50, MIDDLE],
       [MIDDLE + 10, MIDDLE],
@@ -232,11 +232,13 @@ describe('drawing ramps', () => {
     expect(selection.maskId).toBe(cloth().masks[0]!.id);
     expect(tools.rampLine.value).toBeNull();
     // The chosen one is drawn anew, with all else that it has.
+    acts.setRamp(selection.maskId!, 'Inverted', (found) => (found.inverted = true));
     selection.tool = 'round ramp';
-    drag([
-      [MIDDLE, MIDDLE],
-      [MIDDLE, MIDDLE + 40],
-    ]);
+    fire('pointerdown', [MIDDLE, MIDDLE]);
+    fire('pointermove', [MIDDLE, MIDDLE + 40]);
+    expect(tools.rampLine.value).toMatchObject({ round: true, inverted: true, reach: 40 });
+    fire('pointerup', [MIDDLE, MIDDLE + 40]);
+    expect(cloth().masks[0]!.ramp!.inverted).toBe(true);
     expect(cloth().masks).toHaveLength(1);
     expect(cloth().masks[0]!.ramp!.kind).toBe('round');
   });

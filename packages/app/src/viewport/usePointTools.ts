@@ -139,7 +139,7 @@ export function usePointTools(
     const mask = cloth.masks.find(({ id }) => id === selection.maskId);
     if (!mask || !document.writable()) return null;
     if (mask.ramp) {
-      notice.say(`${mask.name} is a ramp. Make it a painted mask first, or draw it anew.`);
+      notice.remark(`${mask.name} is a ramp. Make it a painted mask first, or draw it anew.`);
       return null;
     }
     const values = maskBytes(maskValues(cloth, mask, meshOf(), frame()));

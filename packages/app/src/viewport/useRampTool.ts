@@ -13,6 +13,8 @@ export interface RampLine {
   to: [number, number];
   reach: number;
   round: boolean;
+  /** It is 0 % at its beginning. */
+  inverted: boolean;
 }
 
 /** Nearer ends than this, as shares of the fabric, are a slip of the hand and no ramp. */
@@ -41,7 +43,7 @@ export function useRampTool(view: () => StageView | null, shown: () => ReadonlyM
     };
     const start = place(event);
     const from = shareAt(start);
-    if (!from) return notice.say(`Start the ramp on ${cloth.name}.`);
+    if (!from) return notice.remark(`Start the ramp on ${cloth.name}.`);
     const round = selection.tool === 'round ramp';
     const chosen = cloth.masks.find(({ id }) => id === selection.maskId)?.ramp;
     const kind = round ? ('round' as const) : ('straight' as const);
@@ -52,9 +54,9 @@ export function useRampTool(view: () => StageView | null, shown: () => ReadonlyM
       const to = shareAt(now);
       if (!to) return;
       const reach = Math.hypot(now.x - start.x, now.y - start.y);
-      line.value = { from: [start.x, start.y], to: [now.x, now.y], reach, round };
-      if (Math.hypot(to[0] - from[0], to[1] - from[1]) < LEAST) return;
       const { waves = false, inverted = false, phase = 0 } = chosen ?? {};
+      line.value = { from: [start.x, start.y], to: [now.x, now.y], reach, round, inverted };
+      if (Math.hypot(to[0] - from[0], to[1] - from[1]) < LEAST) return;
       drawn = { kind, from, to, waves, inverted, phase };
       selection.maskDraft = maskBytes(rampValues(mesh, drawn, drawn.phase));
     };

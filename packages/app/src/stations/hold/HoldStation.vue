@@ -45,7 +45,7 @@ const target = computed(() => targets.value.find(({ id }) => id === chosenTarget
 function tieNear(to: Thing): void {
   const points = pointsBy(to, 'near', near.value);
   if (points.length === 0)
-    return notice.say(`No point is within ${formatQuantity(near.value, 'mm')} mm of ${to.name}.`);
+    return notice.remark(`No point is within ${formatQuantity(near.value, 'mm')} mm of ${to.name}.`);
   selection.setPoints(points);
   tie(to);
 }

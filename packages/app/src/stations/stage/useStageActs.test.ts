@@ -177,9 +177,7 @@ describe('the acts of the stage', () => {
     expect(centre('Box')[1]).toBeCloseTo(0.5, 5);
     acts.snapToGround(thing('Box'));
     expect(document.done).toHaveLength(1);
-    expect(ElMessage).toHaveBeenCalledWith(
-      expect.objectContaining({ type: 'success', message: 'Box is there already.' }),
-    );
+    expect(ElMessage).toHaveBeenCalledWith(expect.objectContaining({ type: 'info', message: 'Box is there already.' }));
   });
 
   it('sizes the geometry itself, and refuses what is no size', async () => {

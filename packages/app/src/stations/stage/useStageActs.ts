@@ -172,7 +172,7 @@ export function useStageActs() {
   }
 
   function raise(thing: Thing, by: number, label: string): void {
-    if (Math.abs(by) < 1e-6) return notice.say(`${thing.name} is there already.`);
+    if (Math.abs(by) < 1e-6) return notice.remark(`${thing.name} is there already.`);
     const pose = poseAt(document.shot!, thing, run.frame);
     moveTo(thing, { ...pose, center: [pose.center[0], pose.center[1] + by, pose.center[2]] }, 'position', label);
     document.endMerge();
