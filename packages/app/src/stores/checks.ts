@@ -39,7 +39,7 @@ export const useChecksStore = defineStore('checks', () => {
       const estimate = await navigator.storage?.estimate?.();
       const bytesFree = estimate?.quota !== undefined ? estimate.quota - (estimate.usage ?? 0) : null;
       const bake = run.bake ? { stale: run.stale, frames: run.stats.length } : null;
-      const found = await checksWorker().check(shot, document.currentAssets(), { bake, bytesFree });
+      const found = await checksWorker().check({ shot, assets: document.currentAssets() }, { bake, bytesFree });
       if (document.shot?.id === shot.id) findings.value = found;
     } catch {
       // Checks are advice: when they cannot be made, the run itself says what is wrong.
@@ -69,7 +69,7 @@ export const useChecksStore = defineStore('checks', () => {
     const shot = document.shot;
     if (!shot || !document.writable()) return;
     try {
-      const { label, forward, assets } = await checksWorker().mend(shot, document.currentAssets(), finding);
+      const { label, forward, assets } = await checksWorker().mend({ shot, assets: document.currentAssets() }, finding);
       for (const [id, mesh] of assets) await document.addAsset(id, mesh);
       document.edit(label, (draft) => void applyPatches(draft, forward));
     } catch (error) {

@@ -9,7 +9,6 @@ import {
   startPositions,
   type BakedFrame,
   type Cloth,
-  type Shot,
 } from '@lumbra/core';
 import { ElMessage } from 'element-plus';
 import { nextTick } from 'vue';
@@ -189,7 +188,7 @@ describe('poses outside the timeline', () => {
   /** A live run that gives a pose and waits for the end of the test. */
   function givesPoses(): { give: (pose: Partial<LivePose>) => void; end: () => void } {
     let [give, end]: [(pose: LivePose) => void, () => void] = [() => undefined, () => undefined];
-    worker.live.mockImplementation((_shot: Shot, _assets: unknown, onPose: (pose: LivePose) => void) => {
+    worker.live.mockImplementation((_: unknown, onPose: (pose: LivePose) => void) => {
       give = onPose;
       return new Promise<void>((resolve) => (end = resolve));
     });

@@ -215,8 +215,7 @@ export const useRunStore = defineStore('run', () => {
     const cloths = activeCloths(shot).map(({ id }) => id);
     try {
       await runWorker().settle(
-        shot,
-        document.currentAssets(),
+        { shot, assets: document.currentAssets() },
         Comlink.proxy((step) => {
           settle.value = { speed: step.speed, step: step.step, atRest: step.atRest };
           const { positions, maxStretch } = step;
@@ -239,8 +238,7 @@ export const useRunStore = defineStore('run', () => {
     checkpoints.value = [];
     try {
       await runWorker().live(
-        shot,
-        document.currentAssets(),
+        { shot, assets: document.currentAssets() },
         Comlink.proxy((live) => {
           const { cloths, positions, maxStretch } = live;
           if (live.checkpoints.join() !== checkpoints.value.join()) checkpoints.value = live.checkpoints;
@@ -267,7 +265,9 @@ export const useRunStore = defineStore('run', () => {
 
   // A live run takes changes over as they are made.
   watch(hash, () => {
-    if (status.value === 'live' && document.shot) void runWorker().update(document.shot, document.currentAssets());
+    if (status.value === 'live' && document.shot) {
+      void runWorker().update({ shot: document.shot, assets: document.currentAssets() });
+    }
     if (status.value === 'idle' && pose.value) settle.value = null;
   });
 

@@ -8,23 +8,20 @@ import {
   type BakeCheckpoint,
   type BakedFrame,
   type FrameStats,
-  type Mesh,
   type SettleStep,
-  type Shot,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { keepFrames } from '../storage/bakes';
 import { storageProblem, type BakeRow } from '../storage/database';
 import { LiveRun, type LivePose } from './liveRun';
+import { ReceivedShots, type ReceivedShot } from './receivedShots';
 
 // Runs shots off the page's thread. One job at a time; `stop` ends it after the frame that is being computed.
 
 /** Frames are kept in runs of this many; a closed tab loses at most these. */
 const CHUNK_FRAMES = 8;
 
-export interface BakeJob {
-  shot: Shot;
-  assets: Map<string, Mesh>;
+export interface BakeJob extends ReceivedShot {
   lastFrame: number;
   /** Goes on from here; the frames before are kept already. */
   from?: { checkpoint: BakeCheckpoint; frames: { frame: number; stats: FrameStats }[] };
@@ -40,6 +37,7 @@ const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 let job = new AbortController();
 let liveRun: LiveRun | null = null;
+const received = new ReceivedShots();
 
 function begin(): AbortSignal {
   job.abort();
@@ -53,8 +51,9 @@ function buffers(positions: Float32Array<ArrayBuffer>[]): ArrayBuffer[] {
 
 const worker = {
   /** Bakes until the last frame or `stop`; resolves to the account of what is kept. */
-  async bake({ shot, assets, lastFrame, from }: BakeJob, listener: BakeListener): Promise<BakeRow> {
+  async bake({ lastFrame, from, ...given }: BakeJob, listener: BakeListener): Promise<BakeRow> {
     const signal = begin();
+    const { shot, assets } = received.receive(given);
     const inputs = runInputs(shot, assets);
     const run = new BakeRun(shot, assets, from?.checkpoint);
     const frames = [...(from?.frames ?? [])];
@@ -93,8 +92,9 @@ const worker = {
   },
 
   /** Lets the cloth fall to rest; resolves to whether it came to rest before it was stopped. */
-  async settle(shot: Shot, assets: Map<string, Mesh>, onStep: (step: SettleStep) => void): Promise<boolean> {
+  async settle(given: ReceivedShot, onStep: (step: SettleStep) => void): Promise<boolean> {
     const signal = begin();
+    const { shot, assets } = received.receive(given);
     const run = new SettleRun(shot, assets);
     for (let n = 0; n < MOST_SETTLE_STEPS; n++) {
       await pause();
@@ -110,8 +110,9 @@ const worker = {
    * Runs without the timeline until `stop`, no faster than real time. `update` changes the shot while it runs; the cloth
    * goes on from where it is as long as it has the same points.
    */
-  async live(shot: Shot, assets: Map<string, Mesh>, onPose: (pose: LivePose) => void): Promise<void> {
+  async live(given: ReceivedShot, onPose: (pose: LivePose) => void): Promise<void> {
     const signal = begin();
+    const { shot, assets } = received.receive(given);
     const run = new LiveRun(shot, assets);
     liveRun = run;
     try {
@@ -128,7 +129,10 @@ const worker = {
   },
 
   /** Changes the shot of a live run. */
-  update: (shot: Shot, assets: Map<string, Mesh>): void => liveRun?.update(shot, assets),
+  update(given: ReceivedShot): void {
+    const { shot, assets } = received.receive(given);
+    liveRun?.update(shot, assets);
+  },
 
   /** Grips cloth around a place, x y z in m, within a radius in m. */
   grip: (cloth: string, place: number[], radius: number): void => liveRun?.grip(cloth, place, radius),

@@ -43,3 +43,8 @@ export function restSizeOf(
 ): number {
   return 1 + (size - 1) * scaleOf(scales, name, face);
 }
+
+/** Whether masks scale a number alike. */
+export function sameValues(a: Float32Array | undefined, b: Float32Array | undefined): boolean {
+  return a === b || (a !== undefined && a.length === b?.length && a.every((value, i) => value === b[i]));
+}

@@ -1,5 +1,5 @@
 import type { Vector3 } from '../math/vector';
-import type { Mesh } from './mesh';
+import { oncePerMesh } from './oncePerMesh';
 
 export interface Bounds {
   low: Vector3;
@@ -19,14 +19,8 @@ export function bounds(positions: ArrayLike<number>): Bounds | undefined {
   return { low, high };
 }
 
-const known = new WeakMap<Mesh, Bounds>();
-
-/** The box around a mesh; undefined without points. Meshes are never changed in place, so each is measured once. */
-export function meshBounds(mesh: Mesh): Bounds | undefined {
-  const found = known.get(mesh) ?? bounds(mesh.positions);
-  if (found) known.set(mesh, found);
-  return found;
-}
+/** The box around a mesh; undefined without points. */
+export const meshBounds = oncePerMesh((mesh): Bounds | undefined => bounds(mesh.positions));
 
 export function size({ low, high }: Bounds): Vector3 {
   return [high[0] - low[0], high[1] - low[1], high[2] - low[2]];

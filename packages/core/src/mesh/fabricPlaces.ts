@@ -1,5 +1,6 @@
 import { pointCount, type Mesh } from './mesh';
 import type { SurfacePlace } from './nearestPlace';
+import { oncePerMesh } from './oncePerMesh';
 
 /** Where points are on the fabric laid flat. */
 export interface FabricPlaces {
@@ -18,16 +19,8 @@ export function fabricShareAt(mesh: Mesh, { face, weights }: SurfacePlace): [num
   return [width > 0 ? at(0) / width : 0, height > 0 ? at(1) / height : 0];
 }
 
-const known = new WeakMap<Mesh, FabricPlaces>();
-
 /** Places by the material coordinates of a mesh, or as seen from above where it has none. */
-export function fabricPlaces(mesh: Mesh): FabricPlaces {
-  const found = known.get(mesh) ?? findPlaces(mesh);
-  known.set(mesh, found);
-  return found;
-}
-
-function findPlaces(mesh: Mesh): FabricPlaces {
+export const fabricPlaces = oncePerMesh((mesh): FabricPlaces => {
   const { material, positions } = mesh;
   const count = pointCount(mesh);
   const places = new Float32Array(count * 2);
@@ -45,4 +38,4 @@ function findPlaces(mesh: Mesh): FabricPlaces {
   for (let i = 0; i < places.length; i++) places[i]! -= low[i % 2]!;
   const size = (axis: 0 | 1) => (count > 0 ? high[axis]! - low[axis]! : 0);
   return { places, width: size(0), height: size(1) };
-}
+});

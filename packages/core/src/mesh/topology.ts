@@ -1,4 +1,5 @@
-import { pointCount, type Mesh } from './mesh';
+import { pointCount } from './mesh';
+import { oncePerMesh } from './oncePerMesh';
 
 /** Which points, edges and faces of a mesh touch each other. Edges are in order of first appearance. */
 export interface Topology {
@@ -18,8 +19,8 @@ export interface Topology {
   readonly borderEdges: number;
 }
 
-/** Builds the topology in one pass over the faces. A third face on an edge is counted, not linked. */
-export function topology(mesh: Mesh): Topology {
+/** The topology of a mesh, found in one pass over its faces. A third face on an edge is counted, not linked. */
+export const topology = oncePerMesh((mesh): Topology => {
   const { triangles } = mesh;
   const faces = triangles.length / 3;
   const points = pointCount(mesh);
@@ -66,7 +67,7 @@ export function topology(mesh: Mesh): Topology {
     flippedEdges,
     borderEdges,
   };
-}
+});
 
 /** A mesh without borders and without crowded edges has an inside. */
 export function isClosed(t: Topology): boolean {

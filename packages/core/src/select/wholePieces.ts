@@ -1,4 +1,5 @@
 import { pointCount, type Mesh } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 import { topology } from '../mesh/topology';
 
 /**
@@ -19,12 +20,8 @@ export function wholePieces(mesh: Mesh, points: readonly number[], among?: Reado
   return [...found].sort((a, b) => a - b);
 }
 
-const known = new WeakMap<Mesh, number[][]>();
-
 /** The points that each is joined with by an edge. */
-function neighboursOf(mesh: Mesh): number[][] {
-  const found = known.get(mesh);
-  if (found) return found;
+const neighboursOf = oncePerMesh((mesh) => {
   const { edgePoints } = topology(mesh);
   const neighbours = Array.from({ length: pointCount(mesh) }, () => [] as number[]);
   for (let edge = 0; edge < edgePoints.length; edge += 2) {
@@ -32,6 +29,5 @@ function neighboursOf(mesh: Mesh): number[][] {
     neighbours[a]!.push(b);
     neighbours[b]!.push(a);
   }
-  known.set(mesh, neighbours);
   return neighbours;
-}
+});

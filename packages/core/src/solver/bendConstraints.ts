@@ -1,9 +1,10 @@
 import type { Fabric } from '../fabric/fabric';
-import { scaleOf, type FaceScales } from '../fabric/faceScales';
+import { sameValues, scaleOf, type FaceScales } from '../fabric/faceScales';
 import { arcTangent } from '../math/trigonometry';
 import { cross, dot, length, type Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
-import type { Topology } from '../mesh/topology';
+import { oncePerMesh } from '../mesh/oncePerMesh';
+import { topology, type Topology } from '../mesh/topology';
 import { colour } from './colouring';
 import { bendRelaxation } from './bendRelaxation';
 import { hingeWeights } from './hingeWeights';
@@ -20,8 +21,9 @@ export interface BendConstraints {
   angle: { address: number; count: number; edges: Uint32Array };
 }
 
-/** Writes all inner edges as hinges, those that are flat at rest apart from the folded ones, each coloured. */
-export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendConstraints {
+/** The inner edges of a mesh, those that are flat at rest apart from the folded ones, each in the order of their colours. */
+const hingesOf = oncePerMesh((rest): { flat: Uint32Array; folded: Uint32Array } => {
+  const t = topology(rest);
   const flat: number[] = [];
   const folded: number[] = [];
   for (let edge = 0; edge < t.edgeCount; edge++) {
@@ -34,7 +36,12 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
     const points = edges.flatMap((edge) => hingePoints(t, edge));
     return Uint32Array.from(colour(points, 4, rest.positions.length / 3).order, (i) => edges[i]!);
   };
-  const [flatEdges, foldedEdges] = [ordered(flat), ordered(folded)];
+  return { flat: ordered(flat), folded: ordered(folded) };
+});
+
+/** Writes the hinges of a cloth. */
+export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendConstraints {
+  const { flat: flatEdges, folded: foldedEdges } = hingesOf(rest);
   const write = (edges: Uint32Array, words: number) => {
     const address = memory.allocate(edges.length * words * 4);
     const offsets = memory.integers(address, edges.length * words);
@@ -52,11 +59,40 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
   return constraints;
 }
 
-/** Stiffness of each hinge in N.m with which the mesh as a whole, its points free, bends as the fabric says. */
+/** Stiffnesses that were found for a mesh, and for which numbers, the newest first. */
+interface Found {
+  warp: number;
+  weft: number;
+  warpScale: Float32Array | undefined;
+  weftScale: Float32Array | undefined;
+  stiffness: Float64Array;
+}
+const foundFor = oncePerMesh((): Found[] => []);
+/** So many are remembered for a mesh: of cloths that share it, and of a change and its undo. */
+const MOST_FOUND = 4;
+
+/**
+ * Stiffness of each hinge in N.m with which the mesh as a whole, its points free, bends as the fabric says. Not to be written to: found
+ * once, since it takes most of the time that a new solver takes, and depends on nothing but the mesh and how it bends.
+ */
 export function relaxedHingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: FaceScales): Float64Array {
+  const [warp, weft] = [fabric.bendWarp, fabric.bendWeft];
+  const [warpScale, weftScale] = [scales?.bendWarp, scales?.bendWeft];
+  const all = foundFor(rest);
+  const known = all.find(
+    (one) =>
+      one.warp === warp &&
+      one.weft === weft &&
+      sameValues(one.warpScale, warpScale) &&
+      sameValues(one.weftScale, weftScale),
+  );
+  if (known) return known.stiffness;
   const fitted = hingeWeights(rest, t, fabric, scales);
   const share = bendRelaxation(rest, t, fitted);
-  return fitted.map((stiffness) => stiffness / share);
+  const stiffness = fitted.map((value) => value / share);
+  all.unshift({ warp, weft, warpScale, weftScale, stiffness });
+  all.length = Math.min(all.length, MOST_FOUND);
+  return stiffness;
 }
 
 /** Sets stiffness and damping for substeps of h seconds and damping every `dampingInterval` seconds. */

@@ -1,5 +1,6 @@
 import { setAirScales } from './airTriangles';
 import { setBendStiffness } from './bendConstraints';
+import { sameValues } from '../fabric/faceScales';
 import type { ClothState } from './clothState';
 import { flatTriangles } from './flatTriangles';
 import type { KernelMemory } from './kernelMemory';
@@ -41,8 +42,4 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, time: number,
   const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
   const changed = bends.some((name) => now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]));
   if (changed) setBend(memory, cloth, h);
-}
-
-function sameValues(a: Float32Array | undefined, b: Float32Array | undefined): boolean {
-  return a === b || (a !== undefined && a.length === b?.length && a.every((value, i) => value === b[i]));
 }

@@ -1,11 +1,14 @@
 import { boxTree, type BoxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 import { sideNormals } from '../mesh/sideNormals';
 import { topology, type Topology } from '../mesh/topology';
 import type { LocalBox } from './colliderRecords';
 import type { KernelMemory } from './kernelMemory';
 
 const TRIANGLE_WORDS = 31;
+
+const colliderTree = oncePerMesh((mesh) => boxTree(mesh));
 
 /**
  * The mesh of a collider in the kernel, with its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. A mesh whose points
@@ -35,7 +38,7 @@ export class ColliderMesh {
     this.#mesh = mesh;
     this.#pointsAt = pointsAt;
     this.#topology = topology(mesh);
-    this.#tree = boxTree(mesh);
+    this.#tree = colliderTree(mesh);
     this.#start = this.#end = mesh.positions;
     const count = this.#tree.faces.length;
     // Padded, so that the kernel may go over it in whole vectors.

@@ -116,31 +116,42 @@ function acrossEdge(a: Flat, b: Flat, c: Flat): { along: number; height: number;
 function hingeAngles(a: Flat, b: Flat, c: Flat, flap: Flat): number[] {
   const near = acrossEdge(a, b, c);
   const far = acrossEdge(a, b, flap);
-  return SAMPLES.map((k) => {
-    const z = ([u, v]: Flat) => (k.uu * u * u + 2 * k.uv * u * v + k.vv * v * v) / 2;
-    const rise = (p: Flat, { along, height }: { along: number; height: number }) =>
-      (z(p) - (1 - along) * z(a) - along * z(b)) / height;
-    return rise(c, near) + rise(flap, far);
-  });
+  const angles: number[] = [];
+  for (const sample of SAMPLES) {
+    const [start, end] = [heightOf(a, sample), heightOf(b, sample)];
+    angles.push(
+      (heightOf(c, sample) - (1 - near.along) * start - near.along * end) / near.height +
+        (heightOf(flap, sample) - (1 - far.along) * start - far.along * end) / far.height,
+    );
+  }
+  return angles;
 }
+
+/** How high the sampled surface is over a place. */
+function heightOf([u, v]: Flat, { uu, uv, vv }: (typeof SAMPLES)[0]): number {
+  return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
+}
+
+/** The sets of unknowns that may be other than zero. */
+const SETS = Array.from({ length: 7 }, (_, i) => [0, 1, 2].filter((unknown) => (i + 1) & (1 << unknown)));
 
 /** Least squares for three unknowns that must not be negative, by trying every set of those that are not zero. */
 function fitNonNegative(columns: number[][], wanted: number[]): [number, number, number] {
+  const [first, second, third] = columns as [number[], number[], number[]];
+  // Products of all columns with each other and with what is wanted: every set takes its own of them.
+  const products = columns.map((p) => [...columns.map((q) => product(p, q)), product(p, wanted)]);
   let best: [number, number, number] = [0, 0, 0];
   let bestError = Infinity;
-  for (let set = 1; set < 8; set++) {
-    const chosen = [0, 1, 2].filter((i) => set & (1 << i));
-    const solution = solveNormal(
-      chosen.map((i) => columns[i]!),
-      wanted,
-    );
+  for (const chosen of SETS) {
+    const solution = solveNormal(products, chosen);
     if (!solution || solution.some((value) => value < 0)) continue;
     const full: [number, number, number] = [0, 0, 0];
-    chosen.forEach((i, at) => (full[i] = solution[at]!));
-    const error = wanted.reduce((sum, goal, row) => {
-      const got = full[0] * columns[0]![row]! + full[1] * columns[1]![row]! + full[2] * columns[2]![row]!;
-      return sum + (got - goal) ** 2;
-    }, 0);
+    chosen.forEach((unknown, at) => (full[unknown] = solution[at]!));
+    let error = 0;
+    for (let row = 0; row < wanted.length; row++) {
+      const got = full[0] * first[row]! + full[1] * second[row]! + full[2] * third[row]!;
+      error += (got - wanted[row]!) ** 2;
+    }
     if (error < bestError * (1 - 1e-9)) {
       bestError = error;
       best = full;
@@ -149,14 +160,19 @@ function fitNonNegative(columns: number[][], wanted: number[]): [number, number,
   return best;
 }
 
-/** Solves the normal equations by elimination; undefined where they are singular. */
-function solveNormal(columns: number[][], wanted: number[]): number[] | undefined {
-  const n = columns.length;
-  const dot = (p: number[], q: number[]) => p.reduce((sum, value, i) => sum + value * q[i]!, 0);
-  const rows = columns.map((p) => [...columns.map((q) => dot(p, q)), dot(p, wanted)]);
+function product(p: number[], q: number[]): number {
+  let sum = 0;
+  for (let i = 0; i < p.length; i++) sum += p[i]! * q[i]!;
+  return sum;
+}
+
+/** Solves the normal equations of some unknowns by elimination; undefined where they are singular. */
+function solveNormal(products: number[][], chosen: number[]): number[] | undefined {
+  const n = chosen.length;
+  const rows = chosen.map((i) => [...chosen.map((j) => products[i]![j]!), products[i]![3]!]);
   for (let i = 0; i < n; i++) {
     const pivot = rows[i]![i]!;
-    if (!(pivot > 1e-9 * dot(columns[i]!, columns[i]!))) return undefined;
+    if (!(pivot > 1e-9 * products[chosen[i]!]![chosen[i]!]!)) return undefined;
     for (let j = 0; j < n; j++) {
       if (j === i) continue;
       const factor = rows[j]![i]! / pivot;

@@ -1,6 +1,7 @@
 import { scaleOf } from '../fabric/faceScales';
 import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 import type { Topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
@@ -88,9 +89,12 @@ export interface Forest {
   nodeCount: number;
 }
 
-/** One tree a cloth, built once on its rest shape; the layouts are in kernel/assembly/layers/data.ts. */
+/** The tree of a cloth, on its rest shape, with one face in each leaf. */
+const restTree = oncePerMesh((rest) => boxTree({ ...rest, positions: restPositions(rest) }, 1));
+
+/** One tree a cloth; the layouts are in kernel/assembly/layers/data.ts. */
 export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[]): Forest {
-  const trees = cloths.map(({ rest }) => boxTree({ ...rest, positions: restPositions(rest) }, 1));
+  const trees = cloths.map(({ rest }) => restTree(rest));
   const triangleCount = cloths.reduce((sum, { rest }) => sum + rest.triangles.length / 3, 0);
   const nodeCount = trees.reduce((sum, tree) => sum + tree.nodeCount, 0);
   const forest = {
