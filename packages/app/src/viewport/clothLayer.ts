@@ -31,6 +31,7 @@ import type { ViewMode } from '../stores/selection';
 import { stretchColour } from './stretchColours';
 import { stitchMaterial } from './thingLayer';
 import { BODY_LAYER } from './depthPicture';
+import { tellBounds } from './knownBounds';
 import { printTexture, weaveTexture } from './weave';
 
 // On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.
@@ -166,8 +167,7 @@ export class ClothLayer {
     const normal = this.#geometry.getAttribute('normal') as BufferAttribute;
     pointNormals(positions, this.#mesh.triangles, normal.array as Float32Array);
     normal.needsUpdate = true;
-    this.#geometry.boundingSphere = null;
-    this.#geometry.boundingBox = null;
+    tellBounds(this.#geometry, positions);
     this.#colour();
     this.#drawBorders();
   }

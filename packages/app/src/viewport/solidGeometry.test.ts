@@ -41,13 +41,31 @@ describe('the geometry that a solid thing is drawn from', () => {
     }
   });
 
+  it('knows how large it is, so that drawing it need not find out', () => {
+    const geometry = solidGeometry(ball);
+    const { boundingBox, boundingSphere } = solidGeometry({ ...ball, motion: { clips: [] } } as unknown as Mesh);
+    geometry.computeBoundingBox();
+    expect(boundingBox!.equals(geometry.boundingBox!)).toBe(true);
+    const position = geometry.getAttribute('position');
+    for (let i = 0; i < position.count; i++) {
+      const away = new Vector3().fromBufferAttribute(position, i).distanceTo(boundingSphere!.center);
+      expect(away).toBeLessThanOrEqual(boundingSphere!.radius);
+    }
+    const nothing = solidGeometry({
+      ...ball,
+      positions: new Float32Array(),
+      triangles: new Uint32Array(),
+      motion: { clips: [] },
+    } as unknown as Mesh);
+    expect(nothing.boundingSphere!.radius).toBe(0);
+  });
+
   it('goes along with a mesh that moves', () => {
     const moving = { ...box, motion: { clips: [] } } as unknown as Mesh;
     const geometry = solidGeometry(moving);
     const turned = box.positions.map((_, i) => [1, -1, 1][i % 3]! * box.positions[i - (i % 3) + [1, 0, 2][i % 3]!]!);
     moveGeometry(geometry, turned, box.triangles);
     expect([...(geometry.getAttribute('position').array as Float32Array)]).toEqual([...turned]);
-    geometry.computeBoundingBox();
     expect(geometry.boundingBox!.getSize(new Vector3()).toArray()).toEqual([2, 1, 3]);
   });
 });

@@ -1,6 +1,7 @@
 import { meshBounds, pointNormals, type Mesh } from '@lumbra/core';
 import { BoxGeometry, BufferAttribute, BufferGeometry, EdgesGeometry } from 'three';
 import { toCreasedNormals } from 'three/addons/utils/BufferGeometryUtils.js';
+import { tellBounds } from './knownBounds';
 
 /** Edges sharper than this are drawn as edges, in radians. */
 const CREASE = (35 * Math.PI) / 180;
@@ -32,11 +33,13 @@ export function outlineGeometry(mesh: Mesh): BufferGeometry {
   return edges;
 }
 
-function indexedGeometry({ positions, triangles }: Mesh): BufferGeometry {
+function indexedGeometry(mesh: Mesh): BufferGeometry {
+  const { positions, triangles } = mesh;
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(positions.slice(), 3));
   geometry.setAttribute('normal', new BufferAttribute(pointNormals(positions, triangles), 3));
   geometry.setIndex(new BufferAttribute(triangles, 1));
+  tellBounds(geometry, meshBounds(mesh));
   return geometry;
 }
 
@@ -47,5 +50,5 @@ export function moveGeometry(geometry: BufferGeometry, positions: Float32Array, 
   (place.array as Float32Array).set(positions);
   pointNormals(positions, triangles, normal.array as Float32Array);
   place.needsUpdate = normal.needsUpdate = true;
-  geometry.boundingSphere = geometry.boundingBox = null;
+  tellBounds(geometry, positions);
 }

@@ -9,14 +9,18 @@ export interface Bounds {
 /** The axis-aligned box around points (x y z in metres); undefined for no points. */
 export function bounds(positions: ArrayLike<number>): Bounds | undefined {
   if (positions.length === 0) return undefined;
-  const low: [number, number, number] = [Infinity, Infinity, Infinity];
-  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i++) {
-    const axis = i % 3;
-    low[axis] = Math.min(low[axis]!, positions[i]!);
-    high[axis] = Math.max(high[axis]!, positions[i]!);
+  let [lowX, lowY, lowZ] = [Infinity, Infinity, Infinity];
+  let [highX, highY, highZ] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+    lowX = Math.min(lowX, x);
+    lowY = Math.min(lowY, y);
+    lowZ = Math.min(lowZ, z);
+    highX = Math.max(highX, x);
+    highY = Math.max(highY, y);
+    highZ = Math.max(highZ, z);
   }
-  return { low, high };
+  return { low: [lowX, lowY, lowZ], high: [highX, highY, highZ] };
 }
 
 /** The box around a mesh; undefined without points. */
