@@ -90,14 +90,14 @@ export function usePointTools(
 
   /** Paints from the press until the pointer is let go; given up, the mask is as it was. */
   function pressBrush(event: PointerEvent, place: (event: PointerEvent) => { x: number; y: number }): void {
-    const stroke = beginStroke();
-    if (!stroke) return;
+    const [stroke, mask] = [beginStroke(), selection.maskId];
+    if (!stroke || mask === null) return;
     paint(stroke, [{ ...place(event), pressure: pressureOf(event) }]);
     followDrag(event, {
       from: 0,
       move: (_dx, _dy, at) => paint(stroke, placesSince(at, place)),
       end: () => {
-        setMask(selection.maskId!, 'Paint mask', stroke.values);
+        setMask(mask, 'Paint mask', stroke.values);
         selection.maskDraft = null;
       },
       cancel: () => (selection.maskDraft = null),
