@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { createCloth, createCollider, trackOf, type Track } from '@lumbra/core';
+import { createCloth, createCollider, setKnot, trackOf, type Track } from '@lumbra/core';
 import { nextTick } from 'vue';
 import { describe, expect, it } from 'vitest';
 import { openBench } from '../testing/openBench';
@@ -98,6 +98,28 @@ describe('a number that may be keyed', () => {
       [1, 2],
       [11, 3],
     ]);
+  });
+
+  it('asks nothing any more when a change is taken back, as by a drag that is given up', async () => {
+    const { keying, change, knots, at } = await open();
+    await at(6);
+    change({ 'position.x': 3 });
+    change({ 'position.x': 0.5 });
+    expect(keying.question).toBeNull();
+    expect(keying.shown('b', 'position.x')).toBeCloseTo(0.5);
+    expect(knots()).toHaveLength(2);
+  });
+
+  it('still asks about the others when one of several is taken back', async () => {
+    const { document, keying, change, at } = await open();
+    document.edit('Key', (draft) => setKnot(draft, { thing: 'b', number: 'position.z', frame: 1 }, 0));
+    await at(6);
+    change({ 'position.x': 3, 'position.z': 2 });
+    change({ 'position.x': 0.5 });
+    expect(keying.question!.values).toEqual({ 'position.z': 2 });
+    // What was never asked about leaves the question as it is.
+    change({ 'position.x': 0.5 });
+    expect(keying.question!.values).toEqual({ 'position.z': 2 });
   });
 
   it('forgets what waits when the frame is left', async () => {

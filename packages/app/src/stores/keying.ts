@@ -85,6 +85,8 @@ export const useKeyingStore = defineStore('keying', () => {
   /** Changes numbers of an owner at this frame. Those that have to be asked about wait in `question`. */
   function change(thing: string | null, values: Record<string, number>, { label, live, merge }: Change): void {
     const asked: Record<string, number> = {};
+    /** Numbers that are asked for as they are: a drag that came back, or was given up. */
+    const back: string[] = [];
     const apply = (draft: Shot) => {
       const found = keyOwner(draft, thing);
       if (!found) return;
@@ -96,13 +98,15 @@ export const useKeyingStore = defineStore('keying', () => {
           shiftCurve(draft, { thing, number }, value - valueAt(found, number, run.frame));
         } else if (state === 'elsewhere') {
           if (Math.abs(value - valueAt(found, number, run.frame)) > 1e-9) asked[number] = value;
+          else back.push(number);
         } else setConstant(found, number, value);
       }
     };
     document.edit(label, apply, live ? merge : null);
-    if (Object.keys(asked).length === 0) return;
     const same = question.value?.thing === thing && question.value.frame === run.frame ? question.value.values : {};
-    question.value = { thing, frame: run.frame, label, values: { ...same, ...asked } };
+    if (Object.keys(asked).length === 0 && !back.some((number) => number in same)) return;
+    const left = Object.entries({ ...same, ...asked }).filter(([number]) => !back.includes(number));
+    question.value = left.length > 0 ? { thing, frame: run.frame, label, values: Object.fromEntries(left) } : null;
   }
 
   /** Answers the question: key here, key here and at every further change, shift the whole curve, or leave it. */
