@@ -25,7 +25,7 @@ async function pick(): Promise<void> {
 </script>
 
 <template>
-  <label class="line">
+  <label class="field-line">
     <span>{{ label }}</span>
     <select ref="list" class="select" :aria-label="name ?? label" :value="modelValue" @change="pick" @keydown.stop>
       <option v-if="none !== undefined" value="">{{ none }}</option>
@@ -35,14 +35,8 @@ async function pick(): Promise<void> {
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  align-items: center;
+.field-line {
   justify-content: space-between;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
 }
 .select {
   max-width: 160px;

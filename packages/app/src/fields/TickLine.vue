@@ -16,21 +16,13 @@ async function toggle(): Promise<void> {
 </script>
 
 <template>
-  <label class="line">
+  <label class="field-line">
     <input ref="box" type="checkbox" :checked="ticked" @change="toggle" />
     <slot />
   </label>
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
-}
 input {
   accent-color: var(--indigo);
 }
