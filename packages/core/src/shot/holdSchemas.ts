@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
+import { id, MOST } from './ids';
 
 // What holds cloth: pin sets, ties and leashes.
 
-const id = z.string().min(1).max(64);
 const name = z.string().min(1).max(120);
 const vector = z.tuple([z.number(), z.number(), z.number()]);
-const points = z.array(z.number().int().min(0)).describe('Indices of its points.');
-const mask = z.string().nullable().default(null).describe('Id of the mask that scales it point by point.');
+const points = z.array(z.number().int().min(0)).max(MOST.points).describe('Indices of its points.');
+const mask = id.nullable().default(null).describe('Id of the mask that scales it point by point.');
 
 const strength = quantity({
   label: 'Strength',
@@ -25,8 +25,7 @@ export const pinSetSchema = z.strictObject({
   points,
   strength,
   mask,
-  rides: z
-    .string()
+  rides: id
     .nullable()
     .default(null)
     .describe(
@@ -41,7 +40,7 @@ export const tieSchema = z.strictObject({
   id,
   name,
   points,
-  to: z.string().min(1).describe('Id of the thing to whose surface the points are tied, each to its nearest place.'),
+  to: id.describe('Id of the thing to whose surface the points are tied, each to its nearest place.'),
   strength,
   mask,
   keepsDistance: z.boolean().default(true).describe('Whether points keep the distance that they have at the start.'),
@@ -54,7 +53,7 @@ export const tieSchema = z.strictObject({
     default: 0.005,
     step: 0.0005,
   }),
-  standOffMask: z.string().nullable().default(null).describe('Id of the mask that scales the stand-off.'),
+  standOffMask: id.nullable().default(null).describe('Id of the mask that scales the stand-off.'),
 });
 
 export const leashSchema = z.strictObject({

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST } from './ids';
 
 // Keys: how a number changes over the shot. A track belongs to one number of its owner and has knots in order of frames;
 // before the first and after the last the number keeps their values. Which numbers can be keyed: keyable.ts.
@@ -14,7 +15,7 @@ export const knotSchema = z.strictObject({
 export const trackSchema = z
   .strictObject({
     number: z.string().min(1).max(120).describe('Which number, such as position.x or fabric.restWarp.'),
-    knots: z.array(knotSchema).min(1),
+    knots: z.array(knotSchema).min(1).max(MOST.knots),
   })
   .superRefine(({ knots }, context) => {
     for (let i = 1; i < knots.length; i++) {
@@ -28,14 +29,17 @@ export const trackSchema = z
     }
   });
 
-export const keysSchema = z.array(trackSchema).superRefine((tracks, context) => {
-  const seen = new Set<string>();
-  tracks.forEach(({ number }, i) => {
-    if (seen.has(number))
-      context.addIssue({ code: 'custom', path: [i, 'number'], message: `“${number}” is keyed twice` });
-    seen.add(number);
+export const keysSchema = z
+  .array(trackSchema)
+  .max(MOST.tracks)
+  .superRefine((tracks, context) => {
+    const seen = new Set<string>();
+    tracks.forEach(({ number }, i) => {
+      if (seen.has(number))
+        context.addIssue({ code: 'custom', path: [i, 'number'], message: `“${number}” is keyed twice` });
+      seen.add(number);
+    });
   });
-});
 
 export type Ease = (typeof EASES)[number];
 export type Knot = z.infer<typeof knotSchema>;

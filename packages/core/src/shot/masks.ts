@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
+import { id, MOST } from './ids';
 
 // Masks: 0 to 100 % per point of a cloth. In the document each is a text of one byte a point in base64, so that a mask of
 // 40,000 points is one value to the undo list and to validation; or a ramp, which is computed. What a mask is worth at a frame:
@@ -27,10 +28,11 @@ export const rampSchema = z.strictObject({
 export type Ramp = z.infer<typeof rampSchema>;
 
 export const maskSchema = z.strictObject({
-  id: z.string().min(1).max(64),
+  id,
   name: z.string().min(1).max(120),
   values: z
     .string()
+    .max(Math.ceil(MOST.points / 3) * 4)
     .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'must be base64')
     .default('')
     .describe('A byte a point in base64: 0 is 0 %, 255 is 100 %. Empty for a ramp.'),

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { keyableNumbers } from './keyable';
 import { keysSchema } from './keys';
-import { gravitySchema, id, name, thingSchema, vector, windSchema } from './things';
+import { id, MOST } from './ids';
+import { gravitySchema, name, thingSchema, vector, windSchema } from './things';
 
 // The shot document, version 1.
 
@@ -43,7 +44,7 @@ export const shotSchema = z
       .strictObject({ position: vector, target: vector })
       .default({ position: [2.6, 1.9, 3.4], target: [0, 0.5, 0] })
       .describe('From where the shot is looked at when it opens.'),
-    things: z.array(thingSchema).default([]),
+    things: z.array(thingSchema).max(MOST.things).default([]),
   })
   .superRefine((shot, context) => {
     if (shot.lastFrame < shot.firstFrame) {

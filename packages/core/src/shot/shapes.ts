@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
+import { id } from './ids';
 import { ball } from '../mesh/shapes/ball';
 import { box } from '../mesh/shapes/box';
 import { capsule } from '../mesh/shapes/capsule';
@@ -175,7 +176,7 @@ export const groundSchema = z.strictObject({ kind: z.literal('ground') });
 /** A mesh that was read from a file and is kept as an asset of the shot. */
 export const meshShapeSchema = z.strictObject({
   kind: z.literal('mesh'),
-  asset: z.string().min(1).describe('Id of the asset that holds the mesh.'),
+  asset: id.describe('Id of the asset that holds the mesh.'),
 });
 
 export const shapeSchema = z.discriminatedUnion('kind', [

@@ -3,6 +3,7 @@ import { fabricSchema } from '../fabric/fabric';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { quantity } from '../quantity/quantity';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
+import { id, MOST } from './ids';
 import { keysSchema } from './keys';
 import { maskSchema } from './masks';
 import { shapeSchema } from './shapes';
@@ -10,7 +11,6 @@ import { shapeSchema } from './shapes';
 // What a shot is made of: its things and its air. Plain data in metres, kilograms, seconds and radians; every type in Lumbra
 // that concerns them is derived from here, and so are the forms that edit them.
 
-export const id = z.string().min(1).max(64);
 export const name = z.string().min(1).max(120);
 export const vector = z.tuple([z.number(), z.number(), z.number()]);
 const colour = z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F');
@@ -23,8 +23,7 @@ const thingBase = {
   position: vector.default([0, 0, 0]).describe('In metres.'),
   rotation: vector.default([0, 0, 0]).describe('Radians about x, then y, then z.'),
   keys: keysSchema.default([]).describe('How its numbers change over the shot.'),
-  parent: z
-    .string()
+  parent: id
     .nullable()
     .default(null)
     .describe('Id of the thing that it rides; its place and turn are then in that thing’s axes.'),
@@ -32,7 +31,7 @@ const thingBase = {
 
 /** How the animation that came with a mesh is played. */
 export const motionSchema = z.strictObject({
-  clip: z.string().min(1).describe('Name of the clip.'),
+  clip: z.string().min(1).max(200).describe('Name of the clip.'),
   start: z.number().min(-10_000).max(100_000).describe('Frame at which the clip begins.'),
   repeat: z.boolean().default(false).describe('Whether it begins again at its end.'),
 });
@@ -71,19 +70,18 @@ export const clothSchema = z.strictObject({
   role: z.literal('cloth'),
   shape: shapeSchema,
   fabric: fabricSchema,
-  card: z.string().nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
+  card: z.string().max(64).nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
   print: printSchema.prefault({}),
   selfContact: selfContactSchema.prefault({}),
-  pinSets: z.array(pinSetSchema).default([]),
-  ties: z.array(tieSchema).default([]),
-  leashes: z.array(leashSchema).default([]),
-  masks: z.array(maskSchema).default([]),
+  pinSets: z.array(pinSetSchema).max(MOST.holds).default([]),
+  ties: z.array(tieSchema).max(MOST.holds).default([]),
+  leashes: z.array(leashSchema).max(MOST.holds).default([]),
+  masks: z.array(maskSchema).max(MOST.masks).default([]),
   fabricMasks: z
-    .partialRecord(z.enum(SCALED_NUMBERS), z.string().min(1))
+    .partialRecord(z.enum(SCALED_NUMBERS), id)
     .default({})
     .describe('Ids of the masks that scale numbers of the fabric place by place.'),
-  start: z
-    .string()
+  start: id
     .nullable()
     .default(null)
     .describe('Id of the asset that holds the pose in which the run starts; null starts as cut.'),

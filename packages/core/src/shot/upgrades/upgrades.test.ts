@@ -1,0 +1,77 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { difference } from '../difference';
+import { undo, type Edit } from '../edit';
+import { readShot, ShotError } from '../readShot';
+import { SHOT_VERSION, type Shot } from '../schema';
+import { UPGRADES, type RawDocument, type Upgrade } from './index';
+import { upgradeDocument } from './upgradeDocument';
+import { upgradeHistory } from './upgradeHistory';
+
+/** A shot as version 1 wrote it, with everything that it could hold. It stays as it is, whatever comes after. */
+const VERSION_1 = JSON.parse(readFileSync(new URL('./testing/version1.json', import.meta.url), 'utf8')) as RawDocument;
+
+/** Made-up upgrades: version 0 called the name “title”, and version −1 had no things. */
+const upgrades: Record<number, Upgrade> = {
+  [-1]: (document) => ({ ...document, things: [] }),
+  0: ({ title, ...document }) => ({ ...document, name: title }),
+};
+const options = { upgrades, to: 1 };
+
+describe('files of older versions', () => {
+  it('there is an upgrade for every version before this one', () => {
+    for (let version = 1; version < SHOT_VERSION; version++) expect(UPGRADES[version]).toBeTypeOf('function');
+    expect(Object.keys(UPGRADES)).toHaveLength(SHOT_VERSION - 1);
+  });
+
+  it('of version 1 are read with all that they hold', () => {
+    const shot = readShot(VERSION_1);
+    expect(shot.version).toBe(SHOT_VERSION);
+    expect(shot.things.map(({ name }) => name)).toEqual(['Cover', 'Crate', 'Hook', 'Jetty']);
+    const cloth = shot.things[0]!;
+    if (cloth.role !== 'cloth') throw new Error('The cover is cloth.');
+    expect([cloth.pinSets.length, cloth.ties.length, cloth.leashes.length, cloth.masks.length]).toEqual([1, 1, 1, 2]);
+    expect(cloth.keys[0]!.knots).toHaveLength(2);
+  });
+
+  it('go through one version after the other, and are not changed themselves', () => {
+    const old = Object.freeze({ version: -1, title: 'Old' });
+    expect(upgradeDocument(old, options)).toEqual({ version: 1, name: 'Old', things: [] });
+    expect(upgradeDocument({ version: 7 }, options)).toEqual({ version: 7 });
+    const { name, ...rest } = VERSION_1;
+    expect(readShot({ ...rest, version: 0, title: name }, options).name).toBe(name);
+  });
+
+  it('that are damaged are refused with a sentence', () => {
+    const broken = { upgrades: { 0: () => (undefined as unknown as { a: { b: object } }).a.b as RawDocument }, to: 1 };
+    expect(() => readShot({ ...VERSION_1, version: 0 }, broken)).toThrow(ShotError);
+    expect(() => readShot({ ...VERSION_1, version: 0 }, broken)).toThrow(/version “0” is damaged/);
+  });
+});
+
+describe('undo lists of older versions', () => {
+  const titled = (title: string) => ({ version: 0, title });
+  const edit = (from: string, to: string): Edit => difference(`To ${to}`, titled(from), titled(to));
+
+  it('lead through the same states in the new version', () => {
+    const history = { done: [edit('A', 'B'), edit('B', 'C')], undone: [edit('D', 'E'), edit('C', 'D')] };
+    const now = upgradeDocument(titled('C'), options);
+    const { done, undone } = upgradeHistory(titled('C'), history, options);
+    expect(done.map(({ label }) => label)).toEqual(['To B', 'To C']);
+    const before = undo(now as unknown as Shot, done[1]!);
+    expect(before.name).toBe('B');
+    expect(undo(before, done[0]!).name).toBe('A');
+    expect(undone.at(-1)!.forward).toEqual([{ op: 'replace', path: ['name'], value: 'D' }]);
+  });
+
+  it('end where they cannot be followed, and keep what is nearer to now', () => {
+    const lost: Edit = { label: 'Lost', forward: [], backward: [{ op: 'replace', path: ['gone', 'deep'], value: 1 }] };
+    const { done } = upgradeHistory(titled('C'), { done: [edit('A', 'B'), lost, edit('B', 'C')], undone: [] }, options);
+    expect(done.map(({ label }) => label)).toEqual(['To C']);
+  });
+
+  it('of this version are left as they are', () => {
+    const history = { done: [edit('A', 'B')], undone: [] };
+    expect(upgradeHistory({ version: 1 }, history, options)).toBe(history);
+  });
+});
