@@ -1,40 +1,10 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
+import type { Model } from '../solver/model';
 import { Solver, UnstableError, type SolverState } from '../solver/solver';
 import { activeCloths, compile, substepsOf } from './compile';
-import { frameFingerprint } from './fingerprint';
-
-/** The numbers of one baked frame. */
-export interface FrameStats {
-  /** Seconds since the first frame. */
-  seconds: number;
-  /** J */
-  kineticEnergy: number;
-  /** Share, over all faces, along warp and weft. */
-  meanStretch: number;
-  maxStretch: number;
-  /** m/s */
-  fastest: number;
-  /** Places where cloth touches something. */
-  contacts: number;
-  /** Edges that pass through triangles, counted exactly. */
-  crossings: number;
-  /** How far cloth is inside a collider's surface at most, in m, and the id of that collider; 0 where it keeps off all. */
-  deepest: number;
-  deepestIn: string | null;
-  deepestAt: [number, number, number] | null;
-  /** Where the largest stretch is, and where the first crossing, x y z in m. */
-  stretchAt: [number, number, number] | null;
-  crossingAt: [number, number, number] | null;
-  fingerprint: string;
-}
-
-export interface BakedFrame {
-  frame: number;
-  /** Per cloth in the run, in the order of the cast: x y z in metres. */
-  positions: Float32Array<ArrayBuffer>[];
-  stats: FrameStats;
-}
+import type { BakedFrame, Heed } from './frame';
+import { measureFrame } from './measureFrame';
 
 /** From where a bake can be gone on with: the frame, and the solver's state at it. */
 export interface BakeCheckpoint {
@@ -65,7 +35,7 @@ export class BakeRun {
   readonly #shot: Shot;
   readonly #solver: Solver;
   readonly #names: Map<string, string>;
-  readonly #colliders: string[];
+  readonly #model: Model;
   /** The frame that `next` gives. */
   #frame: number;
   /** Pre-roll frames still to run. */
@@ -74,9 +44,8 @@ export class BakeRun {
 
   constructor(shot: Shot, assets: Assets, from?: BakeCheckpoint) {
     this.#shot = shot;
-    const model = compile(shot, assets);
-    this.#solver = new Solver(model);
-    this.#colliders = model.colliders.map(({ id }) => id);
+    this.#model = compile(shot, assets);
+    this.#solver = new Solver(this.#model);
     this.substeps = substepsOf(shot, assets);
     this.#names = new Map(activeCloths(shot).map((cloth) => [cloth.id, cloth.name]));
     this.#frame = from ? from.frame + 1 : shot.firstFrame;
@@ -90,50 +59,25 @@ export class BakeRun {
     return this.#preRoll;
   }
 
-  /** Runs one frame of pre-roll. */
-  stepPreRoll(): void {
-    this.#advance();
+  /** Runs one frame of pre-roll; false where `heed` stopped it, and nothing has changed. */
+  stepPreRoll(heed?: Heed): boolean {
+    if (!this.#advance(heed)) return false;
     this.#preRoll--;
+    return true;
   }
 
   /** Runs to the next frame and gives it. */
   next(): BakedFrame {
-    while (this.#preRoll > 0) this.stepPreRoll();
-    if (this.#started) this.#advance();
-    this.#started = true;
-    const frame = this.#frame++;
-    const positions = activeCloths(this.#shot).map((_, i) => this.#solver.positions(i));
-    const measures = this.#solver.measure();
-    return {
-      frame,
-      positions,
-      stats: {
-        seconds: (frame - this.#shot.firstFrame) / this.#shot.frameRate,
-        kineticEnergy: measures.kineticEnergy,
-        meanStretch: measures.stretch.mean,
-        maxStretch: measures.stretch.largest,
-        fastest: measures.fastest,
-        contacts: measures.contacts,
-        stretchAt: measures.stretch.place,
-        ...this.#problems(),
-        fingerprint: frameFingerprint(positions),
-      },
-    };
+    return this.tryNext()!;
   }
 
-  /** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
-  #problems(): Pick<FrameStats, 'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt'> {
-    const { count, places } = this.#solver.crossings();
-    const depths = this.#solver.depths();
-    const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
-    const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
-    return {
-      crossings: count,
-      crossingAt: count > 0 ? [places[0]!, places[1]!, places[2]!] : null,
-      deepest,
-      deepestIn: which < 0 ? null : this.#colliders[which]!,
-      deepestAt: which < 0 ? null : depths[which]!.place,
-    };
+  /** Runs to the next frame and gives it; null where `heed` stopped it in the middle, and the run is where it was before. */
+  tryNext(heed?: Heed): BakedFrame | null {
+    while (this.#preRoll > 0) if (!this.stepPreRoll(heed)) return null;
+    if (this.#started && !this.#advance(heed)) return null;
+    this.#started = true;
+    const frame = this.#frame++;
+    return measureFrame(this.#shot, this.#model, this.#solver, frame);
   }
 
   /** The state at the frame that `next` gave last. */
@@ -141,9 +85,17 @@ export class BakeRun {
     return { frame: this.#frame - 1, state: this.#solver.state() };
   }
 
-  #advance(): void {
+  #advance(heed?: Heed): boolean {
+    // Only what can be stopped has to be taken back.
+    const before = heed ? this.#solver.state() : null;
     try {
-      this.#solver.advance(1 / this.#shot.frameRate, this.substeps);
+      if (
+        this.#solver.advance(1 / this.#shot.frameRate, this.substeps, heed && ((done) => heed(done / this.substeps)))
+      ) {
+        return true;
+      }
+      this.#solver.restore(before!);
+      return false;
     } catch (error) {
       if (!(error instanceof UnstableError)) throw error;
       throw new RunStoppedError(this.#frame, this.#names.get(error.cloth) ?? error.cloth);
@@ -152,18 +104,24 @@ export class BakeRun {
 }
 
 /**
- * The frames of a shot's range one by one, stopping when the signal says so. Between frames it lets other work
+ * The frames of a shot's range one by one, stopping when the signal says so between frames, or `heed` within one. Between frames it lets other work
  * of its thread run, so that a stop is heard.
  */
-export async function* bakeFrames(run: BakeRun, lastFrame: number, signal?: AbortSignal): AsyncGenerator<BakedFrame> {
+export async function* bakeFrames(
+  run: BakeRun,
+  lastFrame: number,
+  signal?: AbortSignal,
+  heed?: Heed,
+): AsyncGenerator<BakedFrame> {
   for (;;) {
     await new Promise((resolve) => setTimeout(resolve, 0));
     if (signal?.aborted) return;
     if (run.preRollLeft > 0) {
-      run.stepPreRoll();
+      if (!run.stepPreRoll(heed)) return;
       continue;
     }
-    const baked = run.next();
+    const baked = run.tryNext(heed);
+    if (!baked) return;
     yield baked;
     if (baked.frame >= lastFrame) return;
   }

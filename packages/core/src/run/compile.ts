@@ -36,6 +36,11 @@ export function placedMesh(shot: Shot, thing: Cloth | Collider, assets: Assets, 
   return placeBy(shapeMesh(thing.shape, assets), poseAt(shot, thing, frame));
 }
 
+/** How cloth meets cloth: exactly, or cheaply in a draft. */
+export function layersOf(shot: Shot): 'draft' | 'exact' {
+  return shot.run.quality === 'draft' ? 'draft' : 'exact';
+}
+
 /** The frame at which a run starts: before the first one by the pre-roll. */
 export function startFrame(shot: Shot): number {
   return shot.firstFrame - shot.preRoll;
@@ -82,7 +87,7 @@ export function compile(shot: Shot, assets: Assets, { still }: { still?: number 
   const gravityKeyed = shot.keys.some(({ number }) => number === 'gravity.strength');
   return {
     cloths,
-    layers: shot.run.quality === 'draft' ? 'draft' : 'exact',
+    layers: layersOf(shot),
     colliders: activeColliders(shot).map((collider) =>
       colliderModel(collider, { shot, assets, frame: first, frameAt }),
     ),

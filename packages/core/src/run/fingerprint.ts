@@ -49,3 +49,8 @@ export function meshHash(mesh: Mesh): string {
 function bytesOf({ buffer, byteOffset, byteLength }: Float32Array | Uint32Array | Uint16Array): Uint8Array {
   return new Uint8Array(buffer, byteOffset, byteLength);
 }
+
+/** The id of a mesh among the assets of a shot, made from its content: the same mesh is kept once. */
+export function meshId(mesh: Mesh): string {
+  return meshHash(mesh).slice(0, 24);
+}

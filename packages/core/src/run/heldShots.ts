@@ -6,7 +6,8 @@ import { edit } from '../shot/edit';
 import { setKnot } from '../shot/editKeys';
 import type { Shot, Thing } from '../shot/schema';
 import { sidePoints } from '../shot/selectPoints';
-import { BakeRun, type BakedFrame } from './bakeRun';
+import { BakeRun } from './bakeRun';
+import type { BakedFrame } from './frame';
 
 export const SHAPE = { kind: 'sheet', width: 0.6, height: 0.4, spacing: 0.04 } as const;
 export const mesh = sheet(SHAPE);

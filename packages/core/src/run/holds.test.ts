@@ -14,7 +14,8 @@ import { poseAt } from '../shot/placement';
 import type { Cloth, Shot } from '../shot/schema';
 import { sidePoints } from '../shot/selectPoints';
 import { flatTriangles } from '../solver/flatTriangles';
-import { BakeRun, type BakedFrame } from './bakeRun';
+import { BakeRun } from './bakeRun';
+import type { BakedFrame } from './frame';
 import { apart, frames, keyed, mesh, none, point, SHAPE, shot, top } from './heldShots';
 import { inputsHash, runInputs } from './inputs';
 

@@ -1,8 +1,10 @@
 import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
 import type { Cloth, Shot, Thing } from '../shot/schema';
-import type { Assets } from '../shot/shapes';
+import type { Assets, Shape } from '../shot/shapes';
 import { carriersOf } from '../shot/placement';
+import { layersOf } from './compile';
+import { ENGINE_VERSION } from './engine';
 import { meshHash, textHash } from './fingerprint';
 
 // Everything that a run depends on, and nothing else: names, colours, prints and what is shown do not make a
@@ -37,7 +39,10 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
     frameRate: shot.frameRate,
     firstFrame: shot.firstFrame,
     preRoll: shot.preRoll,
+    engine: ENGINE_VERSION,
     'run.quality': shot.run.substeps === null ? shot.run.quality : 'by hand',
+    // Also where substeps are set by hand, quality decides how cloth meets cloth.
+    'run.layers': layersOf(shot),
     'run.substeps': shot.run.substeps ?? 0,
     'gravity.strength': shot.gravity.enabled ? shot.gravity.strength : 0,
   };
@@ -63,10 +68,9 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
 
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
   inputs[`${thing.id}.role`] = thing.role;
-  // These are run as the mesh that their points around make.
-  if (MESHED.has(thing.shape.kind) && 'segments' in thing.shape)
-    inputs[`${thing.id}.shape.segments`] = thing.shape.segments;
   flatten(thing, thing.id, inputs);
+  // Cloth is the mesh that it is drawn as; so are colliders of these shapes, others are met exactly.
+  if (thing.role === 'cloth' || MESHED.has(thing.shape.kind)) addFineness(thing.shape, thing.id, inputs);
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
     addFabricMasks(thing, inputs);
@@ -76,6 +80,12 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
     const mesh = asset === null ? undefined : assets.get(asset);
     if (mesh) inputs[`${thing.id}.mesh.${asset}`] = meshHash(mesh).slice(0, 12);
   }
+}
+
+/** How finely a shape is meshed. */
+function addFineness(shape: Shape, id: string, inputs: RunInputs): void {
+  if ('segments' in shape) inputs[`${id}.shape.segments`] = shape.segments;
+  if ('detail' in shape) inputs[`${id}.shape.detail`] = shape.detail;
 }
 
 /** The masks that scale numbers of a fabric, by their values. */
@@ -114,6 +124,8 @@ function addHolder(thing: Thing, assets: Assets, inputs: RunInputs): void {
   flatten({ position, rotation, parent, keys: placeKeys }, id, inputs);
   if (!('shape' in thing)) return;
   flatten({ shape: thing.shape, ...('motion' in thing && { motion: thing.motion }) }, id, inputs);
+  // Points are tied to the faces of its mesh.
+  addFineness(thing.shape, id, inputs);
   const mesh = thing.shape.kind === 'mesh' ? assets.get(thing.shape.asset) : undefined;
   if (mesh) inputs[`${id}.mesh`] = meshHash(mesh).slice(0, 12);
 }

@@ -3,7 +3,8 @@ import { sheet } from '../mesh/shapes/sheet';
 import type { Mesh, Motion } from '../mesh/mesh';
 import { createCloth, createLeash, createPinSet, createScenery, createShot, createTie } from '../shot/create';
 import type { Cloth, Shot, Thing } from '../shot/schema';
-import { BakeRun, type BakedFrame } from './bakeRun';
+import { BakeRun } from './bakeRun';
+import type { BakedFrame } from './frame';
 import { animatedPositions } from './compile';
 import { apart, mesh, point, SHAPE, top } from './heldShots';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { FrameStats } from './bakeRun';
+import type { FrameStats } from './frame';
 import { findProblems } from './problemFinder';
 
 const clean: FrameStats = {

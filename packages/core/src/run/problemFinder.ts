@@ -1,4 +1,4 @@
-import type { FrameStats } from './bakeRun';
+import type { FrameStats } from './frame';
 
 // What went wrong in a bake, from the numbers of its frames: each problem with the frames that have it, the worst of
 // them, and the place to look at.

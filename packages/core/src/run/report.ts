@@ -1,5 +1,5 @@
 import type { Shot } from '../shot/schema';
-import type { FrameStats } from './bakeRun';
+import type { FrameStats } from './frame';
 import { bakeFingerprint } from './fingerprint';
 
 /** The account of a bake, as JSON. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ball } from '../mesh/shapes/ball';
-import { createCloth, createCollider, createShot, createPinSet } from '../shot/create';
+import { createCloth, createCollider, createShot, createPinSet, createTie } from '../shot/create';
 import { edit } from '../shot/edit';
 import type { Shot } from '../shot/schema';
 import { QUALITIES } from '../solver/substeps';
@@ -47,6 +47,57 @@ describe('bake', () => {
     fingerprints(first, 5);
     const checkpoint = structuredClone(first.checkpoint());
     expect(fingerprints(new BakeRun(shot(), none, checkpoint), 7)).toEqual(whole.slice(5));
+  });
+
+  it('is given up in the middle of a frame when it is told to, and is then where it was before', () => {
+    const whole = fingerprints(new BakeRun(shot(), none), 12);
+    const run = new BakeRun(shot(), none);
+    const first = fingerprints(run, 5);
+    const shares: number[] = [];
+    const stopped = run.tryNext((share) => {
+      shares.push(share);
+      return shares.length < 3;
+    });
+    expect(stopped).toBeNull();
+    expect(shares).toHaveLength(3);
+    expect(shares[0]).toBeCloseTo(1 / run.substeps, 9);
+    expect(run.checkpoint().frame).toBe(5);
+    expect([...first, ...fingerprints(run, 7)]).toEqual(whole);
+    expect(fingerprints(new BakeRun(shot(), none, run.checkpoint()), 1)).toHaveLength(1);
+    // Also in the pre-roll, where there is no frame yet.
+    const rolled = shot((draft) => void (draft.preRoll = 6));
+    const later = new BakeRun(rolled, none);
+    expect(later.tryNext(() => false)).toBeNull();
+    expect(later.preRollLeft).toBe(6);
+    expect(later.next().stats.fingerprint).toBe(new BakeRun(rolled, none).next().stats.fingerprint);
+  });
+
+  it('depends on what decides how cloth meets cloth, also where substeps are set by hand', () => {
+    const byHand = (quality: Shot['run']['quality']) =>
+      runInputs(
+        shot((draft) => void (draft.run = { quality, substeps: 20 })),
+        none,
+      );
+    expect(inputsHash(byHand('draft'))).not.toBe(inputsHash(byHand('shot')));
+    expect(inputsHash(byHand('shot'))).toBe(inputsHash(byHand('final')));
+  });
+
+  it('depends on how finely a shape is meshed where its mesh is run: as cloth, or tied to; else it does not', () => {
+    const ball = { kind: 'ball', radius: 0.2, detail: 2 } as const;
+    const change = (draft: Shot) => {
+      const found = draft.things.find(({ id }) => id === 'ball')!;
+      if ('shape' in found && found.shape.kind === 'ball') found.shape.detail = 3;
+    };
+    const differs = (of: Shot) =>
+      inputsHash(runInputs(of, none)) !== inputsHash(runInputs(edit(of, '', change).shot, none));
+    const with_ = (...things: Shot['things']) => shot((draft) => void draft.things.push(...things));
+    expect(differs(with_(createCollider({ id: 'ball', name: 'Ball', shape: ball })))).toBe(false);
+    expect(differs(with_(createCloth({ id: 'ball', name: 'Ball', shape: ball })))).toBe(true);
+    const tied = createCloth({
+      ...{ id: 't', name: 'Tied', shape: { kind: 'sheet', width: 0.2, height: 0.2, spacing: 0.1 } as const },
+      ties: [createTie({ name: 'Ties', points: [0], to: 'ball' })],
+    });
+    expect(differs(with_(createCollider({ id: 'ball', name: 'Ball', shape: ball }), tied))).toBe(true);
   });
 
   it('begins with the cloth as cut, or after the pre-roll', () => {

@@ -1,7 +1,10 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
 import { Solver } from '../solver/solver';
+import type { Model } from '../solver/model';
+import type { BakedFrame, Heed } from './frame';
 import { activeCloths, compile, substepsOf } from './compile';
+import { measureFrame } from './measureFrame';
 
 /** Cloth whose points move slower than this on average, in m/s, is at rest. */
 export const REST_SPEED = 0.005;
@@ -28,6 +31,7 @@ export interface SettleStep {
  */
 export class SettleRun {
   readonly #shot: Shot;
+  readonly #model: Model;
   readonly #solver: Solver;
   readonly #substeps: number;
   readonly #mass: number;
@@ -37,15 +41,31 @@ export class SettleRun {
 
   constructor(shot: Shot, assets: Assets) {
     // Nothing moves while cloth settles: all things stand where they are at the first frame.
-    const model = compile(shot, assets, { still: shot.firstFrame });
+    this.#model = compile(shot, assets, { still: shot.firstFrame });
     this.#shot = shot;
-    this.#solver = new Solver(model);
+    this.#solver = new Solver(this.#model);
     this.#substeps = substepsOf({ ...shot, frameRate: 1 / STEP_SECONDS }, assets);
     this.#mass = Math.max(this.#solver.mass(), 1e-9);
   }
 
+  /** The cloth as it lies now, as the first frame of the shot. */
+  still(): BakedFrame {
+    return measureFrame(this.#shot, this.#model, this.#solver, this.#shot.firstFrame);
+  }
+
+  /** Runs one step. */
   next(): SettleStep {
-    this.#solver.advance(STEP_SECONDS, this.#substeps);
+    return this.tryNext()!;
+  }
+
+  /** Runs one step; null where `heed` stopped it in the middle, and the cloth is where it was before. */
+  tryNext(heed?: Heed): SettleStep | null {
+    const before = heed ? this.#solver.state() : null;
+    const whole = this.#solver.advance(STEP_SECONDS, this.#substeps, heed && ((n) => heed(n / this.#substeps)));
+    if (!whole) {
+      this.#solver.restore(before!);
+      return null;
+    }
     const { kineticEnergy, stretch } = this.#solver.measure();
     if (kineticEnergy < this.#energy) this.#solver.calm(0.7);
     this.#energy = kineticEnergy;

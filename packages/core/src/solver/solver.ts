@@ -165,10 +165,11 @@ export class Solver {
   }
 
   /**
-   * Goes on by `seconds` in `substeps` equal substeps.
+   * Goes on by `seconds` in `substeps` equal substeps. `heed` is asked after each with how many are done; where it says no, the
+   * solver stops in the middle and returns false, and has to be taken back to a saved state.
    * @throws UnstableError when a velocity is no longer a number
    */
-  advance(seconds: number, substeps: number): void {
+  advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {
     const h = seconds / substeps;
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
@@ -182,7 +183,9 @@ export class Solver {
     for (let n = 0; n < substeps; n++) {
       this.#step(h);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
+      if (heed && n + 1 < substeps && !heed(n + 1)) return false;
     }
+    return true;
   }
 
   /** Sets where points are held in the frame up to a time in s; points that become carried, or free, change their inverse mass. */

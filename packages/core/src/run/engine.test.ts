@@ -1,0 +1,37 @@
+import { expect, it } from 'vitest';
+import { createCloth, createCollider, createShot } from '../shot/create';
+import { sidePoints } from '../shot/selectPoints';
+import { sheet } from '../mesh/shapes/sheet';
+import { BakeRun } from './bakeRun';
+import { ENGINE_VERSION } from './engine';
+import { bakeFingerprint } from './fingerprint';
+
+/** What the engine of a version makes of the shot below. */
+const KNOWN: Record<number, string> = { 1: 'f5b9418f8d282ce2fdbca88ab515c0c066cb1186ec4ac7c245c947e16fd1343a' };
+
+it('gives the bits that its version stands for: other bits are another version', () => {
+  const shape = { kind: 'sheet', width: 0.6, height: 0.5, spacing: 0.05 } as const;
+  const top = sidePoints(sheet(shape), 'top').slice(0, 3);
+  const shot = createShot({
+    ...{ id: 'engine', name: 'Engine', run: { substeps: 13, quality: 'shot' } },
+    wind: { enabled: true, speed: 3, gustDepth: 0.5 },
+    things: [
+      createCloth({
+        ...{ id: 'a', name: 'Cloth', shape, position: [0, 0.5, 0] },
+        pinSets: [{ id: 'p', name: 'Pins', points: top, strength: 0.8 }] as never,
+      }),
+      createCloth({ id: 'b', name: 'Over it', shape, position: [0.05, 0.53, 0.02], rotation: [0, 0.4, 0] }),
+      createCollider({
+        id: 'ball',
+        name: 'Ball',
+        shape: { kind: 'ball', radius: 0.12 } as never,
+        position: [0, 0.3, 0],
+      }),
+      createCollider({ id: 'cone', name: 'Cone', shape: { kind: 'cone', radius: 0.1, height: 0.3 } as never }),
+      createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } }),
+    ],
+  });
+  const run = new BakeRun(shot, new Map());
+  const frames = Array.from({ length: 14 }, () => run.next().stats.fingerprint);
+  expect(bakeFingerprint(frames)).toBe(KNOWN[ENGINE_VERSION]);
+});

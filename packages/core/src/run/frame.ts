@@ -1,0 +1,34 @@
+/** The numbers of one baked frame. */
+export interface FrameStats {
+  /** Seconds since the first frame. */
+  seconds: number;
+  /** J */
+  kineticEnergy: number;
+  /** Share, over all faces, along warp and weft. */
+  meanStretch: number;
+  maxStretch: number;
+  /** m/s */
+  fastest: number;
+  /** Places where cloth touches something. */
+  contacts: number;
+  /** Edges that pass through triangles, counted exactly. */
+  crossings: number;
+  /** How far cloth is inside a collider's surface at most, in m, and the id of that collider; 0 where it keeps off all. */
+  deepest: number;
+  deepestIn: string | null;
+  deepestAt: [number, number, number] | null;
+  /** Where the largest stretch is, and where the first crossing, x y z in m. */
+  stretchAt: [number, number, number] | null;
+  crossingAt: [number, number, number] | null;
+  fingerprint: string;
+}
+
+export interface BakedFrame {
+  frame: number;
+  /** Per cloth in the run, in the order of the cast: x y z in metres. */
+  positions: Float32Array<ArrayBuffer>[];
+  stats: FrameStats;
+}
+
+/** Asked in the middle of a frame with the share of it that is done; where it says no, the frame is given up. */
+export type Heed = (share: number) => boolean;

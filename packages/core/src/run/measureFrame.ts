@@ -1,0 +1,45 @@
+import type { Shot } from '../shot/schema';
+import type { Model } from '../solver/model';
+import type { Solver } from '../solver/solver';
+import type { BakedFrame, FrameStats } from './frame';
+import { activeCloths } from './compile';
+import { frameFingerprint } from './fingerprint';
+
+/** The cloth of a run as it is now, with the numbers of a baked frame. */
+export function measureFrame(shot: Shot, model: Model, solver: Solver, frame: number): BakedFrame {
+  const positions = activeCloths(shot).map((_, i) => solver.positions(i));
+  const measures = solver.measure();
+  return {
+    frame,
+    positions,
+    stats: {
+      seconds: (frame - shot.firstFrame) / shot.frameRate,
+      kineticEnergy: measures.kineticEnergy,
+      meanStretch: measures.stretch.mean,
+      maxStretch: measures.stretch.largest,
+      fastest: measures.fastest,
+      contacts: measures.contacts,
+      stretchAt: measures.stretch.place,
+      ...problems(model, solver),
+      fingerprint: frameFingerprint(positions),
+    },
+  };
+}
+
+/** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
+function problems(
+  model: Model,
+  solver: Solver,
+): Pick<FrameStats, 'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt'> {
+  const { count, places } = solver.crossings();
+  const depths = solver.depths();
+  const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
+  const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
+  return {
+    crossings: count,
+    crossingAt: count > 0 ? [places[0]!, places[1]!, places[2]!] : null,
+    deepest,
+    deepestIn: which < 0 ? null : model.colliders[which]!.id,
+    deepestAt: which < 0 ? null : depths[which]!.place,
+  };
+}
