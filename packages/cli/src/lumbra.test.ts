@@ -49,6 +49,23 @@ describe('lumbra bake', () => {
     await writeFile(shot, await writeShotFile(document, new Map()));
   });
 
+  it('writes nothing outside its folder, whatever a shot file calls its things', async () => {
+    const document = createShot({
+      ...{ name: 'Outside', lastFrame: 2, run: { quality: 'draft' } },
+      things: [
+        createCloth({ id: 'sheet', name: 'Sheet', shape: { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.1 } }),
+      ],
+    });
+    const file = path.join(folder, 'outside.json');
+    await writeFile(file, JSON.stringify(document).replace('"id":"sheet"', '"id":"../../escaped"'));
+    const out = path.join(folder, 'deep', 'out');
+    const { code, stderr } = await lumbra('bake', file, '--out', out);
+    expect(code).toBe(1);
+    expect(stderr).toMatch(/things\[0\]\.id: must be an id/);
+    expect(await readdir(folder)).not.toContain('escaped');
+    expect(await readdir(folder)).not.toContain('deep');
+  });
+
   it('writes an OBJ a frame and a report, and says what came out', async () => {
     const [out, report] = [path.join(folder, 'obj'), path.join(folder, 'report.json')];
     const { code, stdout, stderr } = await lumbra('bake', shot, '--out', out, '--format', 'obj', '--report', report);

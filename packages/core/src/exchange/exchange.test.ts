@@ -10,7 +10,8 @@ import { writeGlb } from './glbWrite';
 import { readObj } from './objRead';
 import { writeObj } from './objWrite';
 import { ReadError } from './readError';
-import { readShotFile, writeShotFile } from './shotFile';
+import { readShotFile } from './shotFileRead';
+import { writeShotFile } from './shotFileWrite';
 
 const coordinate = fc.double({ min: -100, max: 100, noNaN: true });
 
@@ -116,6 +117,6 @@ describe('shot file', () => {
     await expect(readShotFile(bytes.slice(0, bytes.length - 40))).rejects.toThrow(ShotError);
     await expect(readShotFile(new TextEncoder().encode('{"format":'))).rejects.toThrow(/cannot be read/);
     const lacking = await writeShotFile(shot, new Map());
-    await expect(readShotFile(lacking)).rejects.toThrow(/lacks the mesh/);
+    await expect(readShotFile(lacking)).rejects.toThrow(/lacks assets\/\w+\.glb, a mesh that the shot uses/);
   });
 });

@@ -1,5 +1,6 @@
 import { WebIO, type Document, type Node, type Primitive } from '@gltf-transform/core';
 import { meshProblem, type Mesh } from '../mesh/mesh';
+import { openGlb } from './openGlb';
 import { ReadError } from './readError';
 
 /**
@@ -8,16 +9,10 @@ import { ReadError } from './readError';
  * @throws ReadError
  */
 export async function readGlb(bytes: Uint8Array, options: { material?: boolean } = {}): Promise<Mesh> {
-  if (bytes.length < 20 || new TextDecoder().decode(bytes.subarray(0, 4)) !== 'glTF') {
-    throw new ReadError('This is not a GLB file: it does not begin with “glTF”.');
-  }
-  const declared = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(8, true);
-  if (declared > bytes.length) {
-    throw new ReadError(`The GLB file is cut short: it should have ${declared} bytes and has ${bytes.length}.`);
-  }
+  const opened = openGlb(bytes);
   let document: Document;
   try {
-    document = await new WebIO().readBinary(bytes as Uint8Array<ArrayBuffer>);
+    document = await new WebIO().readJSON(opened);
   } catch (error) {
     throw new ReadError(`The GLB file is damaged: ${error instanceof Error ? error.message : String(error)}`);
   }

@@ -1,3 +1,4 @@
 // Reading meshes from files. An entry of its own, so that only what imports pays for the readers.
 export * from './readMeshFile';
 export * from './prepareMesh';
+export * from './decoders';

@@ -1,6 +1,8 @@
 import { meshProblem } from '../../mesh/mesh';
 import { readObjParts, type NamedMesh } from '../objRead';
+import { decodeText } from '../decodeText';
 import { ReadError } from '../readError';
+import { dracoAt, type StartDraco } from './decoders';
 import { readGltf } from './readGltf';
 import { readPly } from './readPly';
 import { readStl } from './readStl';
@@ -31,6 +33,24 @@ export async function readMeshFile(
   name: string,
   bytes: Uint8Array,
   others: ReadonlyMap<string, Uint8Array> = new Map(),
+  draco: StartDraco = dracoAt(),
+): Promise<MeshFile> {
+  try {
+    return await read(name, bytes, others, draco);
+  } catch (error) {
+    if (error instanceof ReadError) throw error;
+    // Whatever a reader did not foresee, such as a file that asks for more memory than there is.
+    throw new ReadError(
+      `The file is damaged and cannot be read (${error instanceof Error ? error.message : String(error)}).`,
+    );
+  }
+}
+
+async function read(
+  name: string,
+  bytes: Uint8Array,
+  others: ReadonlyMap<string, Uint8Array>,
+  draco: StartDraco,
 ): Promise<MeshFile> {
   if (bytes.length === 0) throw new ReadError('The file is empty.');
   if (bytes.length > LARGEST_MESH_FILE) throw new ReadError(tooLarge(bytes.length));
@@ -39,12 +59,12 @@ export async function readMeshFile(
   const base = name.replace(/\.\w+$/, '').slice(0, 100) || 'Mesh';
   const file: MeshFile =
     format === 'obj'
-      ? { ...plain, parts: readObjParts(new TextDecoder().decode(bytes)) }
+      ? { ...plain, parts: readObjParts(decodeText(bytes)) }
       : format === 'stl'
         ? { ...plain, parts: [{ name: '', mesh: readStl(bytes) }] }
         : format === 'ply'
           ? { ...plain, parts: [{ name: '', mesh: readPly(bytes) }] }
-          : { format, measured: true, ...(await readGltf(bytes, format, others)) };
+          : { format, measured: true, ...(await readGltf(bytes, format, others, draco)) };
   for (const part of file.parts) {
     const problem = meshProblem(part.mesh);
     part.name = part.name.trim().slice(0, 100) || base;

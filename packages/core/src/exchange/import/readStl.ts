@@ -1,6 +1,7 @@
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import type { Mesh } from '../../mesh/mesh';
 import { weld } from '../../mesh/weld';
+import { asUtf8 } from '../decodeText';
 import { ReadError } from '../readError';
 
 const HEADER = 84;
@@ -10,7 +11,8 @@ const FACE = 50;
  * Reads an STL file, binary or text. STL repeats every point for every face, so points in exactly one place are one.
  * @throws ReadError
  */
-export function readStl(bytes: Uint8Array): Mesh {
+export function readStl(given: Uint8Array): Mesh {
+  const bytes = asUtf8(given);
   const text = new TextDecoder().decode(bytes.subarray(0, 512)).trimStart().toLowerCase();
   const isText = text.startsWith('solid') && text.includes('facet');
   if (!isText) {
