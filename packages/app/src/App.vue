@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { ElConfigProvider } from 'element-plus';
 import en from 'element-plus/es/locale/lang/en';
+import { useSafeLeaving } from './session/leaving';
 import { useThemeStore } from './stores/theme';
 
 useThemeStore();
+useSafeLeaving();
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { keyOwner, numberQuantity } from '@lumbra/core';
 import { computed } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useKeyingStore } from '../stores/keying';
 import KeyQuestion from './KeyQuestion.vue';
 import QuantityField from './QuantityField.vue';

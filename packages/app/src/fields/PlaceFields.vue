@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { POSITION_NUMBERS, ROTATION_NUMBERS, type Thing } from '@lumbra/core';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useKeyingStore } from '../stores/keying';
 import KeyedField from './KeyedField.vue';
 

@@ -2,7 +2,7 @@
 import { quantityOf, type Shot } from '@lumbra/core';
 import { computed } from 'vue';
 import type { z } from 'zod';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import QuantityField from './QuantityField.vue';
 
 // A number of the shot with its field: how it is shown comes from the schema, what is typed goes through `edit`.

@@ -4,9 +4,10 @@ import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { ensureDemo } from '../storage/demo';
 import { savePicture } from '../storage/shots';
 import { storageProblem } from '../storage/database';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 import { useSelectionStore } from '../stores/selection';
 import Timeline from '../timeline/Timeline.vue';
 import Viewport from '../viewport/Viewport.vue';
@@ -21,6 +22,7 @@ import { useBenchKeys } from './useBenchKeys';
 const props = defineProps<{ id: string }>();
 const document = useDocumentStore();
 const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
 const notice = useNoticeStore();
 const router = useRouter();
@@ -34,6 +36,8 @@ async function open(): Promise<void> {
   try {
     await ensureDemo();
     if (!(await document.open(props.id))) {
+      // Left before it was open.
+      if (left) return;
       problem.value = 'There is no such shot in this browser. It may have been deleted, or belongs to another browser.';
       return;
     }
@@ -41,7 +45,7 @@ async function open(): Promise<void> {
     selection.station = 'stage';
     notice.hint = null;
     ready.value = true;
-    void run.open();
+    await run.open();
   } catch (error) {
     problem.value = storageProblem(error).includes('refused') ? errorText(error) : storageProblem(error);
   }
@@ -58,11 +62,40 @@ useBenchKeys({
   centre: () => viewport.value?.centre(),
   showKeys: () => (keysOpen.value = true),
   play: () => {
-    if (run.bakedUntil !== null) run.playing = !run.playing;
+    if (takes.bakedUntil !== null) run.playing = !run.playing;
   },
 });
 
+// What has come out is pictured in the list of takes.
+watch(
+  () => run.status,
+  async (now, before) => {
+    const row = takes.take;
+    if (now !== 'idle' || before !== 'baking' || !row || row.sum.frames === 0) return;
+    await pictureOf(row.id);
+  },
+);
+watch(
+  () => takes.list[0]?.id,
+  async (id, before) => {
+    const row = takes.list[0];
+    // A still that was just kept is what is shown now.
+    if (row && id && before !== undefined && row.source !== 'bake' && !row.picture) await pictureOf(row.id);
+  },
+);
+
+async function pictureOf(take: string): Promise<void> {
+  try {
+    const picture = await viewport.value?.picture();
+    if (picture) await takes.change(take, { picture });
+  } catch {
+    // A take without a picture is still a take.
+  }
+}
+
+let left = false;
 onBeforeRouteLeave(async () => {
+  left = true;
   run.stop();
   run.playing = false;
   try {
@@ -71,10 +104,13 @@ onBeforeRouteLeave(async () => {
   } catch {
     // A card without a new picture is no reason to keep the artist here.
   }
+  // Home shows what is kept, and other tabs may have the shot then.
+  run.leave();
+  await document.close();
 });
 onBeforeUnmount(() => {
-  run.stop();
-  document.close();
+  run.leave();
+  void document.close();
 });
 </script>
 

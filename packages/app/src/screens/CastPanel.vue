@@ -4,7 +4,7 @@ import { Box, Crosshair, Eye, EyeOff, Mountain, TriangleAlert } from '@lucide/vu
 import { computed, ref } from 'vue';
 import { useStageActs } from '../stations/stage/useStageActs';
 import { useChecksStore } from '../stores/checks';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useSelectionStore } from '../stores/selection';
 
 const GROUPS: { role: Role; label: string }[] = [

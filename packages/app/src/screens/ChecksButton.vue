@@ -5,7 +5,7 @@ import 'element-plus/es/components/popover/style/css';
 import { TriangleAlert } from '@lucide/vue';
 import { computed } from 'vue';
 import { useChecksStore } from '../stores/checks';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useSelectionStore } from '../stores/selection';
 
 // What the checks found before a run, each with its remedy.

@@ -3,7 +3,7 @@ import { ElPopover } from 'element-plus';
 import 'element-plus/es/components/popover/style/css';
 import { History } from '@lucide/vue';
 import { computed } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 
 // Every edit of the shot, also from before it was last closed; a press goes back or on to it.
 
@@ -36,6 +36,7 @@ const now = computed(() => document.done.length);
         type="button"
         :class="{ undone: !step.done }"
         :aria-current="step.count === now"
+        :disabled="document.readOnly"
         @click="document.goToEdit(step.count)"
       >
         {{ step.label }}

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useChecksStore } from '../stores/checks';
-import { useDocumentStore } from '../stores/document';
-import { useRunStore } from '../stores/run';
+import { useDocumentStore } from '../session/document';
+import { useTakesStore } from '../stores/takes';
 import { useSelectionStore } from '../stores/selection';
 import { STATIONS } from './stations';
 
 const CELL = 80;
 const document = useDocumentStore();
-const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
 const checks = useChecksStore();
 const active = computed(() => STATIONS.findIndex(({ id }) => id === selection.station));
@@ -17,7 +17,7 @@ const knots = computed(() =>
     const found = checks.findings.filter(({ station }) => station === id);
     if (found.some(({ grave }) => grave)) return 'fails';
     if (found.length > 0) return 'worth-a-look';
-    return document.shot ? knot(document.shot, run.bake !== null) : 'empty';
+    return document.shot ? knot(document.shot, takes.take !== null) : 'empty';
   }),
 );
 const TITLES: Record<string, string> = { fails: ': a check fails', 'worth-a-look': ': a check is worth a look' };

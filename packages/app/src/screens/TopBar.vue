@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { Keyboard, Redo2, Undo2 } from '@lucide/vue';
+import { newId } from '@lumbra/core';
 import { computed } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useRouter } from 'vue-router';
+import { useDocumentStore } from '../session/document';
 import { useUndoStore } from '../stores/undo';
 import BrandMark from './BrandMark.vue';
 import ChecksButton from './ChecksButton.vue';
@@ -11,7 +13,16 @@ import ThemeButton from './ThemeButton.vue';
 defineEmits<{ keys: [] }>();
 const document = useDocumentStore();
 const undoing = useUndoStore();
-const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 'Not saved' })[document.saving]);
+const router = useRouter();
+const savedText = computed(
+  () => ({ saved: 'Saved', waiting: 'Saving', refused: 'Not saved', lost: 'Not saved' })[document.saving],
+);
+
+/** Where the shot was erased or changed elsewhere, what is here goes on as another one. */
+async function keepAsNew(): Promise<void> {
+  const id = await document.keepAsNew(newId());
+  if (id) await router.push(`/shot/${id}`);
+}
 </script>
 
 <template>
@@ -23,9 +34,15 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
       <b class="strong">{{ document.shot?.code }} {{ document.shot?.name }}</b>
     </nav>
     <span class="grow" />
-    <div v-if="document.readOnly" class="elsewhere small" role="status">
+    <div v-if="document.saving === 'lost'" class="elsewhere small" role="status">
+      This shot was changed or erased elsewhere; what is shown here is not kept.
+      <button type="button" class="choice" @click="keepAsNew">Keep it as a new shot</button>
+    </div>
+    <div v-else-if="document.readOnly" class="elsewhere small" role="status">
       Another tab edits this shot; here it can only be looked at.
-      <button type="button" class="choice" @click="document.takeOver()">Edit here instead</button>
+      <button type="button" class="choice" @click="document.takeOver()">
+        {{ document.takesAnyway ? 'Edit here without its changes' : 'Edit here instead' }}
+      </button>
     </div>
     <ChecksButton />
     <button
@@ -49,9 +66,15 @@ const savedText = computed(() => ({ saved: 'Saved', waiting: 'Saving', refused: 
       <Redo2 :size="16" :stroke-width="1.5" />
     </button>
     <HistoryButton />
-    <span class="small saved" :class="{ problem: document.saving === 'refused' }" data-testid="saved">{{
-      savedText
-    }}</span>
+    <button v-if="document.saving === 'refused'" type="button" class="choice" @click="document.flush()">
+      Try to save again
+    </button>
+    <span
+      class="small saved"
+      :class="{ problem: document.saving === 'refused' || document.saving === 'lost' }"
+      data-testid="saved"
+      >{{ savedText }}</span
+    >
     <ThemeButton />
     <button type="button" class="icon-button" title="Keys (?)" aria-label="Keys" @click="$emit('keys')">
       <Keyboard :size="16" :stroke-width="1.5" />

@@ -8,8 +8,7 @@ import { KEYS, useBenchKeys } from './useBenchKeys';
 import { STATIONS } from './stations';
 
 const worker = vi.hoisted(() => ({ stop: vi.fn(), checkpoint: vi.fn(), back: vi.fn(), update: vi.fn() }));
-vi.mock('../workers/runClient', () => ({ runWorker: () => worker }));
-vi.mock('../workers/meshClient', () => ({ meshWorker: () => ({}) }));
+vi.mock('../workers/hosts', async () => (await import('../testing/nearHosts')).nearHosts({ run: worker }));
 
 const view = { centre: vi.fn(), showKeys: vi.fn(), play: vi.fn() };
 let mounted: { unmount: () => void } | null = null;

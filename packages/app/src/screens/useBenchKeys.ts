@@ -2,7 +2,7 @@ import { deleteKnots, holdNumber } from '@lumbra/core';
 import { useEventListener } from '@vueuse/core';
 import { resizedBrush } from '../stations/hold/brush';
 import { useStageActs } from '../stations/stage/useStageActs';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore, type Tool } from '../stores/selection';
@@ -79,7 +79,7 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
         else undoing.undo();
       } else if (key === 'd' && selection.station === 'stage') {
         event.preventDefault();
-        void acts.duplicate();
+        acts.duplicate();
       }
       return;
     }

@@ -2,16 +2,18 @@
 import { Square } from '@lucide/vue';
 import { computed } from 'vue';
 import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 import CheckLine from './CheckLine.vue';
 
 // The primary action of the stations before Run: settle, or stop what is running.
 
 defineProps<{ label: string }>();
 const run = useRunStore();
+const takes = useTakesStore();
 const stopLabel = computed(() => {
-  if (run.stopping) return 'Stopping after this frame';
+  if (run.stopping) return 'Stopping';
   return run.status === 'baking'
-    ? `Stop, keep ${run.stats.length} frames`
+    ? `Stop, keep ${takes.account.length} frames`
     : run.status === 'live'
       ? 'Stop the live run'
       : 'Stop settling';

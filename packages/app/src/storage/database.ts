@@ -1,5 +1,7 @@
-import type { BakeCheckpoint, Edit, FrameStats, Mesh, RunInputs, Shot } from '@lumbra/core';
+import type { FrameStats, Mesh, RunInputs, Shot, SolverState } from '@lumbra/core';
 import { Dexie, type Table } from 'dexie';
+import type { Lifted } from './longTexts';
+import { bakesToTakes } from './upgrades/bakesToTakes';
 
 export interface ProductionRow {
   id: string;
@@ -14,18 +16,33 @@ export interface ShotRow {
   production: string;
   /** Place in the production. */
   order: number;
-  shot: Shot;
+  /** The document with its long texts lifted out; see longTexts.ts. */
+  shot: Lifted & Pick<Shot, 'name' | 'code' | 'firstFrame' | 'lastFrame'>;
+  /** Rises with every write; whoever writes says which one it has read. */
+  revision: number;
+  /** Which rows of `edits` are its undo list: from `first` to before `end`, those before `done` done. */
+  edits: { first: number; done: number; end: number };
   updated: number;
+  /** Hash of what its run depends on, as it was last saved, and the take that is looked at. */
+  inputsHash?: string;
+  take?: string;
   picture?: Blob;
   /** When it was deleted: it can be brought back until it is erased. */
   deleted?: number;
 }
 
-/** The undo list of a shot, so that it outlives its tab. */
-export interface HistoryRow {
+/** One edit of a shot's undo list. */
+export interface EditRow {
   shot: string;
-  done: Edit[];
-  undone: Edit[];
+  at: number;
+  edit: Lifted;
+}
+
+/** A long text of a shot, such as the values of a mask, by its hash. */
+export interface TextRow {
+  shot: string;
+  hash: string;
+  text: string;
 }
 
 export interface AssetRow {
@@ -34,31 +51,79 @@ export interface AssetRow {
   mesh: Mesh;
 }
 
-export interface BakeRow {
-  shot: string;
+/** From `first` on, the frames of a take were baked with these inputs. */
+export interface TakeSpan {
+  first: number;
   inputs: RunInputs;
   inputsHash: string;
   substeps: number;
-  firstFrame: number;
-  frames: { frame: number; stats: FrameStats }[];
-  /** From where the bake can go on. */
-  checkpoint: BakeCheckpoint;
 }
 
-export interface ChunkRow {
+/** An attempt that is kept: a bake with its frames, or one pose. */
+export interface TakeRow {
+  id: string;
   shot: string;
+  number: number;
+  /** Empty where it has none of its own. */
+  name: string;
+  note: string;
+  /** Whether it is never offered to make room. */
+  keep: boolean;
+  source: 'bake' | 'settle' | 'live';
+  made: number;
+  /** The whole shot that it was made from; null where an older Lumbra did not keep it. */
+  document: Lifted | null;
+  quality: string;
   firstFrame: number;
-  bytes: Uint8Array<ArrayBuffer>;
+  /** The last frame that was asked for. */
+  lastFrame: number;
+  spans: TakeSpan[];
+  /** Where its first frames are those of another take. */
+  from?: { number: number; frame: number };
+  /** Frames after this one are cut: they are there until they are erased, or baked anew. */
+  cut?: number;
+  picture?: Blob;
+  /** When it was deleted: it can be brought back until it is erased. */
+  deleted?: number;
+  /** What its stored frames add up to; written whenever they change. */
+  sum: { frames: number; worst: number; seconds: number; bytes: number; last: number | null };
+}
+
+/** What is known of a stored frame. */
+export interface FrameRow {
+  take: string;
+  frame: number;
+  stats: FrameStats;
+  /** How long it took to compute, in s. */
+  seconds: number;
+  bytes: number;
+}
+
+/** The points of a stored frame; see cache/frameBytes.ts. Written together with its FrameRow or not at all. */
+export interface FrameDataRow {
+  take: string;
+  frame: number;
+  data: Uint8Array<ArrayBuffer>;
+}
+
+/** From where a take can be gone on with. */
+export interface CheckpointRow {
+  take: string;
+  frame: number;
+  state: SolverState;
 }
 
 /** Everything that Lumbra keeps in the browser. */
 export class LumbraDatabase extends Dexie {
   productions!: Table<ProductionRow, string>;
   shots!: Table<ShotRow, string>;
-  histories!: Table<HistoryRow, string>;
+  edits!: Table<EditRow, [string, number]>;
+  texts!: Table<TextRow, [string, string]>;
   assets!: Table<AssetRow, [string, string]>;
-  bakes!: Table<BakeRow, string>;
-  chunks!: Table<ChunkRow, [string, number]>;
+  takes!: Table<TakeRow, string>;
+  frames!: Table<FrameRow, [string, number]>;
+  frameData!: Table<FrameDataRow, [string, number]>;
+  checkpoints!: Table<CheckpointRow, [string, number]>;
 
   constructor(name = 'lumbra') {
     super(name);
@@ -70,17 +135,34 @@ export class LumbraDatabase extends Dexie {
       chunks: '[shot+firstFrame], shot',
     });
     this.version(2).stores({ histories: 'shot' });
+    this.version(3)
+      .stores({
+        edits: '[shot+at], shot',
+        texts: '[shot+hash], shot',
+        takes: 'id, shot',
+        frames: '[take+frame], take',
+        frameData: '[take+frame], take',
+        checkpoints: '[take+frame], take',
+      })
+      .upgrade(bakesToTakes);
+    this.version(4).stores({ bakes: null, chunks: null, histories: null });
   }
 }
 
 export const database = new LumbraDatabase();
 
+/** Whether the browser has no room left for what should be kept. */
+export function isOutOfRoom(error: unknown): boolean {
+  const names = [error, (error as { inner?: unknown } | undefined)?.inner].map((one) =>
+    typeof one === 'object' && one !== null && 'name' in one ? String(one.name) : '',
+  );
+  return names.includes('QuotaExceededError');
+}
+
 /** A sentence for the artist about a storage error. */
 export function storageProblem(error: unknown): string {
-  const name = error instanceof Error ? error.name : '';
-  const inner = (error as { inner?: { name?: string } } | undefined)?.inner?.name ?? '';
-  if (name === 'QuotaExceededError' || inner === 'QuotaExceededError') {
-    return 'The browser has no room left to keep this. Delete bakes that you no longer need, or save the shot as a file.';
+  if (isOutOfRoom(error)) {
+    return 'The browser has no room left to keep this. Delete takes that you no longer need, or save the shot as a file.';
   }
   return `The browser refused to keep this (${error instanceof Error ? error.message : String(error)}). Save the shot as a file so that nothing is lost.`;
 }

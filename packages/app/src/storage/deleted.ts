@@ -1,6 +1,7 @@
 import { database, type ProductionRow, type ShotRow } from './database';
-import { eraseProduction } from './productions';
+import { takeShot } from '../session/shotLock';
 import { eraseShot } from './shots';
+import { eraseTakes } from './takes';
 
 /** What was deleted is kept so long, in ms, and erased when Lumbra is next opened. */
 const KEPT = 24 * 3600 * 1000;
@@ -24,6 +25,31 @@ export async function listDeleted(): Promise<Deleted> {
 export async function eraseDeleted({ all = false } = {}): Promise<void> {
   const { productions, shots } = await listDeleted();
   const due = ({ deleted }: { deleted?: number }) => all || Date.now() - deleted! > KEPT;
-  for (const { id } of shots.filter(due)) await eraseShot(id);
-  for (const { id } of productions.filter(due)) await eraseProduction(id);
+  for (const { id } of shots.filter(due)) await eraseClosed(id);
+  for (const { id } of productions.filter(due)) {
+    const all = await database.shots.where('production').equals(id).primaryKeys();
+    const erased = await Promise.all(all.map(eraseClosed));
+    if (erased.every(Boolean)) await database.productions.delete(id);
+  }
+  await eraseOldTakes(all);
+}
+
+/** Erases a shot unless a tab has it open; that one is left for another time. Returns whether it did. */
+async function eraseClosed(id: string): Promise<boolean> {
+  const lock = await takeShot(id);
+  if (!lock) return false;
+  try {
+    await eraseShot(id);
+  } finally {
+    lock.release();
+  }
+  return true;
+}
+
+/** Erases takes that were deleted by themselves more than a day ago. */
+async function eraseOldTakes(all: boolean): Promise<void> {
+  const due = (await database.takes.toArray()).filter(
+    ({ deleted }) => deleted !== undefined && (all || Date.now() - deleted > KEPT),
+  );
+  await eraseTakes(due.map(({ id }) => id));
 }

@@ -1,5 +1,6 @@
 import { NIGHT_FERRY } from '@lumbra/demo';
 import { database } from './database';
+import { addShots } from './shots';
 
 /** The picture of a demo shot that ships with Lumbra; none of other shots. */
 export function shippedPicture(id: string): string | null {
@@ -15,16 +16,17 @@ export async function ensureDemo(): Promise<void> {
 
 /** Brings back demo shots that were deleted. */
 export async function restoreDemo(): Promise<void> {
-  await database.transaction('rw', database.productions, database.shots, async () => {
+  const { productions, shots, assets, texts } = database;
+  await database.transaction('rw', [productions, shots, assets, texts], async () => {
     await database.productions.put({ id: NIGHT_FERRY.id, name: NIGHT_FERRY.name, note: NIGHT_FERRY.note });
-    for (const [order, build] of NIGHT_FERRY.shots.entries()) {
+    for (const build of NIGHT_FERRY.shots) {
       const shot = build();
       const known = await database.shots.get(shot.id);
       if (known) {
         if (known.deleted !== undefined) await database.shots.update(shot.id, { deleted: undefined });
         continue;
       }
-      await database.shots.put({ id: shot.id, production: NIGHT_FERRY.id, order, shot, updated: Date.now() });
+      await addShots(NIGHT_FERRY.id, [{ shot, assets: new Map() }]);
     }
   });
 }

@@ -5,13 +5,11 @@ import { ElMessage } from 'element-plus';
 import { nextTick } from 'vue';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openBench } from '../testing/openBench';
-import type { ReceivedShot } from '../workers/receivedShots';
+import type { SentShot } from '../jobs/sentShots';
 import { useChecksStore } from './checks';
 
 const worker = vi.hoisted(() => ({ check: vi.fn(), mend: vi.fn() }));
-const push = vi.hoisted(() => vi.fn());
-vi.mock('../workers/checksClient', () => ({ checksWorker: () => worker }));
-vi.mock('vue-router', () => ({ useRouter: () => ({ push }) }));
+vi.mock('../workers/hosts', async () => (await import('../testing/nearHosts')).nearHosts({ checks: worker }));
 
 const SHAPE = { kind: 'sheet', width: 0.8, height: 0.8, spacing: 0.04 } as const;
 const sheet = () => createCloth({ id: 'c', name: 'Sheet', shape: SHAPE, position: [0, 1, 0] });
@@ -27,10 +25,10 @@ describe('the checks of the open shot', () => {
   beforeEach(() => {
     vi.clearAllMocks();
     worker.check.mockImplementation(
-      ({ shot, assets }: ReceivedShot, besides: Pick<CheckContext, 'bake' | 'bytesFree'>) =>
+      ({ shot, meshes: assets }: SentShot, besides: Pick<CheckContext, 'bake' | 'bytesFree'>) =>
         Promise.resolve(checkShot(structuredClone(shot) as Shot, assets, besides)),
     );
-    worker.mend.mockImplementation(({ shot, assets }: ReceivedShot, finding: CheckFinding) =>
+    worker.mend.mockImplementation(({ shot, meshes: assets }: SentShot, finding: CheckFinding) =>
       Promise.resolve(mendFinding(shot, assets, finding)),
     );
   });
@@ -110,8 +108,22 @@ describe('the checks of the open shot', () => {
     expect(worker.mend).toHaveBeenCalledOnce();
   });
 
-  it('lead home where room has to be freed', async () => {
-    const { checks } = await open(sheet(), ground());
+  it('mend the shot that there is: a remedy for one that was changed meanwhile is made anew', async () => {
+    const { checks, document, shot } = await open(sheet());
+    worker.mend.mockImplementationOnce(async ({ shot: old, meshes }: SentShot, finding: CheckFinding) => {
+      const made = await mendFinding(structuredClone(old), meshes, finding);
+      // Something is taken away while it is made, so that its patches would fall beside.
+      document.edit('Delete', (draft) => void draft.things.pop());
+      document.edit('Add', (draft) => void draft.things.push(createCollider({ id: 'b', name: 'Box' }), sheet()));
+      return made;
+    });
+    await checks.mend(checks.grave[0]!);
+    expect(worker.mend).toHaveBeenCalledTimes(2);
+    expect(shot().things.map(({ name }) => name)).toEqual(['Box', 'Sheet', 'Ground']);
+  });
+
+  it('lead to the takes where room has to be freed', async () => {
+    const { checks, selection } = await open(sheet(), ground());
     const finding = {
       check: 'no-room',
       thing: null,
@@ -121,7 +133,7 @@ describe('the checks of the open shot', () => {
       remedy: 'Free room',
     } as const;
     await checks.mend({ ...finding, act: 'free room' });
-    expect(push).toHaveBeenCalledExactlyOnceWith('/');
+    expect(selection.station).toBe('run');
     expect(worker.mend).not.toHaveBeenCalled();
   });
 });

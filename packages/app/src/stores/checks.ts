@@ -1,22 +1,27 @@
+import type { Shot } from '@lumbra/core';
 import { applyPatches } from 'immer';
 import type { CheckFinding, CheckStation } from '@lumbra/core/checks';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { checksWorker } from '../workers/checksClient';
-import { useDocumentStore } from './document';
+import { checksHost, checksSender } from '../workers/hosts';
+import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from './notice';
 import { useRunStore } from './run';
+import { useSelectionStore } from './selection';
+import { useTakesStore } from './takes';
 
 /** After a change the checks wait this long, in ms, so that a drag is looked at once. */
 const PAUSE = 350;
+/** A remedy is made anew so often where the shot changes meanwhile. */
+const MOST_TRIES = 3;
 
 /** What was looked at before a run, kept up to date as the shot changes. */
 export const useChecksStore = defineStore('checks', () => {
   const document = useDocumentStore();
   const run = useRunStore();
+  const takes = useTakesStore();
   const notice = useNoticeStore();
-  const router = useRouter();
+  const selection = useSelectionStore();
   const findings = shallowRef<readonly CheckFinding[]>([]);
   const grave = computed(() => findings.value.filter((finding) => finding.grave));
   /** Whether the list of findings is open. */
@@ -38,8 +43,9 @@ export const useChecksStore = defineStore('checks', () => {
     try {
       const estimate = await navigator.storage?.estimate?.();
       const bytesFree = estimate?.quota !== undefined ? estimate.quota - (estimate.usage ?? 0) : null;
-      const bake = run.bake ? { stale: run.stale, frames: run.stats.length } : null;
-      const found = await checksWorker().check({ shot, assets: document.currentAssets() }, { bake, bytesFree });
+      const bake = takes.take ? { stale: takes.stale, frames: takes.account.length } : null;
+      const sent = checksSender.pack(shot, document.currentAssets());
+      const found = await checksHost.call((api) => api.check(sent, { bake, bytesFree }));
       if (document.shot?.id === shot.id) findings.value = found;
     } catch {
       // Checks are advice: when they cannot be made, the run itself says what is wrong.
@@ -53,7 +59,7 @@ export const useChecksStore = defineStore('checks', () => {
   }
 
   watch(
-    () => [document.shot?.id, run.hash, document.shot?.lastFrame, run.bake, run.stale, run.busy],
+    () => [document.shot?.id, document.hash, document.shot?.lastFrame, takes.take?.id, takes.stale, run.busy],
     () => {
       window.clearTimeout(timer);
       // While something runs, its thread has the machine.
@@ -65,13 +71,22 @@ export const useChecksStore = defineStore('checks', () => {
   /** Mends what a check found, as one undoable edit; or does what else it takes. */
   async function mend(finding: CheckFinding): Promise<void> {
     if (finding.act === 'bake') return run.startBake();
-    if (finding.act === 'free room') return void router.push('/');
-    const shot = document.shot;
-    if (!shot || !document.writable()) return;
+    if (finding.act === 'free room') return void (selection.station = 'run');
+    if (!document.shot || !document.writable()) return;
+    const visit = document.visitNow();
     try {
-      const { label, forward, assets } = await checksWorker().mend({ shot, assets: document.currentAssets() }, finding);
-      for (const [id, mesh] of assets) await document.addAsset(id, mesh);
-      document.edit(label, (draft) => void applyPatches(draft, forward));
+      for (let tries = 0; tries < MOST_TRIES; tries++) {
+        const shot: Shot = document.shot;
+        const sent = checksSender.pack(shot, document.currentAssets());
+        const made = await checksHost.call((api) => api.mend(sent, finding));
+        if (document.visitNow() !== visit) return;
+        // Made for a shot that is another one by now, it is made anew.
+        if (document.shot !== shot) continue;
+        for (const [id, mesh] of made.assets) document.addAsset(id, mesh);
+        document.edit(made.label, (draft) => void applyPatches(draft, made.forward));
+        return;
+      }
+      notice.remark('It was not mended: the shot is being changed. Try again when it is at rest.');
     } catch (error) {
       notice.problem(`It could not be mended; nothing was changed. ${errorText(error)}`);
     }

@@ -6,7 +6,7 @@ import { openBench } from '../testing/openBench';
 import { useImportStore, type ImportChoices } from './importing';
 
 const worker = vi.hoisted(() => ({ read: vi.fn(), take: vi.fn() }));
-vi.mock('../workers/meshClient', () => ({ meshWorker: () => worker }));
+vi.mock('../workers/hosts', async () => (await import('../testing/nearHosts')).nearHosts({ mesh: worker }));
 
 const mesh: Mesh = { positions: new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]), triangles: new Uint32Array([0, 1, 2]) };
 const CHOICES: ImportChoices = { unit: 'cm', up: 'y', role: 'collider', together: false, repairs: [], clip: null };

@@ -3,7 +3,6 @@ import {
   createCollider,
   createScenery,
   freeName,
-  newId,
   rememberMeshHash,
   type Mesh,
   type Thing,
@@ -11,9 +10,9 @@ import {
 import type { Repair, UpAxis } from '@lumbra/core/import';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import { meshWorker } from '../workers/meshClient';
+import { meshHost } from '../workers/hosts';
 import type { ImportSummary } from '../workers/mesh.worker';
-import { useDocumentStore } from './document';
+import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from './notice';
 import { useSelectionStore } from './selection';
 
@@ -68,7 +67,7 @@ export const useImportStore = defineStore('importing', () => {
           `The file has ${(current.size / 1e9).toFixed(1)} GB; Lumbra reads meshes of up to 512 MB. Export it coarser, or in parts.`,
         );
       }
-      const read = await meshWorker().read(current, others);
+      const read = await meshHost.call((api) => api.read(current, others));
       if (file.value !== current) return;
       summary.value = read;
       busy.value = null;
@@ -97,12 +96,14 @@ export const useImportStore = defineStore('importing', () => {
     try {
       const options = { unit: UNITS[choices.unit], up: choices.up, repairs: choices.repairs };
       const together = choices.together && read.parts.length > 1 ? current.name.replace(/\.\w+$/, '') || 'Mesh' : null;
-      const parts = await meshWorker().take(options, together);
+      const visit = document.visitNow();
+      const parts = await meshHost.call((api) => api.take(options, together));
+      // The shot was left meanwhile: what was asked for was asked for there.
+      if (document.visitNow() !== visit) return cancel();
       const things: Thing[] = [];
       for (const { name, mesh, hash, center } of parts) {
         rememberMeshHash(mesh, hash);
-        const asset = newId();
-        await document.addAsset(asset, mesh);
+        const asset = document.addMesh(mesh);
         things.push(thingOf(name, asset, mesh, center, choices));
       }
       const label = things.length > 1 ? `Import ${things.length} things` : `Import ${things[0]!.name}`;

@@ -13,7 +13,7 @@ import {
 } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useDocumentStore } from './document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from './run';
 import { useSelectionStore } from './selection';
 

@@ -1,23 +1,29 @@
 // @vitest-environment happy-dom
 import {
-  BakeRun,
   createCloth,
   createCollider,
-  inputsHash,
-  runInputs,
+  frameFingerprint,
   shapeMesh,
   startPositions,
   type BakedFrame,
   type Cloth,
+  type FrameStats,
+  type Mesh,
+  type Shot,
 } from '@lumbra/core';
 import { ElMessage } from 'element-plus';
 import { nextTick } from 'vue';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { keepFrames, readBake } from '../storage/bakes';
-import { database, type BakeRow } from '../storage/database';
+import { ReceivedShots, type SentShot } from '../jobs/sentShots';
+import { isRaised, type StopFlag } from '../jobs/stopFlag';
+import { addShot } from '../storage/shots';
+import { database, type TakeRow } from '../storage/database';
 import { openBench } from '../testing/openBench';
+import { bakeTake, type BakeEvents } from '../workers/bakeJob';
 import type { LivePose } from '../workers/liveRun';
-import type { BakeJob, BakeListener } from '../workers/run.worker';
+import type { BakeListener, BakeRequest, PoseListener } from '../workers/run.worker';
+import { useTakesStore } from './takes';
+import { useUndoStore } from './undo';
 
 /** A worker that does what a test tells it. */
 const worker = vi.hoisted(() => ({
@@ -27,9 +33,10 @@ const worker = vi.hoisted(() => ({
   update: vi.fn(),
   checkpoint: vi.fn(),
   back: vi.fn(),
+  still: vi.fn(),
   stop: vi.fn(),
 }));
-vi.mock('../workers/runClient', () => ({ runWorker: () => worker }));
+vi.mock('../workers/hosts', async () => (await import('../testing/nearHosts')).nearHosts({ run: worker }));
 vi.mock('comlink', async (original) => ({ ...(await original<object>()), proxy: (one: unknown) => one }));
 
 const SHAPE = { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.1 } as const;
@@ -37,125 +44,298 @@ const things = () => [
   createCloth({ id: 'c', name: 'Cloth', shape: SHAPE, position: [0, 1, 0] }),
   createCollider({ id: 'g', name: 'Ground', shape: { kind: 'ground' } }),
 ];
-const open = () => openBench(things(), { lastFrame: 6, run: { substeps: 4 } });
+const open = async (lastFrame = 6) => {
+  const bench = await openBench(things(), { lastFrame, run: { substeps: 4 } });
+  const takes = useTakesStore();
+  await bench.run.open();
+  return { ...bench, takes };
+};
 
-/** Bakes as the worker does, until a frame. */
-async function bakeUntil(job: BakeJob, listener: BakeListener, last: number): Promise<BakeRow> {
-  const run = new BakeRun(job.shot, job.assets, job.from?.checkpoint);
-  const frames = [...(job.from?.frames ?? [])];
-  const inputs = runInputs(job.shot, job.assets);
-  const kept: BakedFrame[] = [];
-  for (;;) {
-    const baked = run.next();
-    kept.push(baked);
-    frames.push({ frame: baked.frame, stats: baked.stats });
-    listener.frame(baked);
-    if (baked.frame >= last) break;
-  }
-  const { substeps } = run;
-  const account = {
-    shot: job.shot.id,
-    inputs,
-    inputsHash: inputsHash(inputs),
-    substeps,
-    firstFrame: job.shot.firstFrame,
-  };
-  const row = { ...account, frames, checkpoint: run.checkpoint() };
-  await keepFrames(row, kept);
-  return row;
+/** What a copy across threads would be. */
+function copied({ shot, uses, meshes }: SentShot): { shot: Shot; assets: Map<string, Mesh> } {
+  return new ReceivedShots().receive(structuredClone({ shot, uses, meshes }));
 }
 
-describe('the run of the open shot', () => {
+/** Bakes as the worker does, until it is told to stop, or until a frame. */
+async function bake({ sent, stop, plan }: BakeRequest, listener: BakeListener, until = Infinity): Promise<void> {
+  let at = 0;
+  const events: BakeEvents = {
+    ...listener,
+    frame: (frame) => {
+      at = frame.frame;
+      listener.frame(frame);
+    },
+  };
+  const origin = plan.origin && { ...plan.origin, ...copied(plan.origin.sent) };
+  try {
+    const unkept = await bakeTake(copied(sent), { ...plan, origin }, events, () => isRaised(stop) || at >= until);
+    listener.ended(unkept);
+  } catch (error) {
+    listener.failed((error as Error).message);
+  }
+}
+/** A call of the worker is answered at once; what it tells comes later. */
+const called = (work: unknown) => {
+  void work;
+  return Promise.resolve();
+};
+const bakeUntil = (last: number) => (request: BakeRequest, listener: BakeListener) =>
+  called(bake(request, listener, last));
+const planned = () => (worker.bake.mock.lastCall![0] as BakeRequest).plan;
+const heavier = (document: { edit: (label: string, recipe: (draft: Shot) => void) => boolean }, weight = 0.5) =>
+  document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = weight));
+const said = (words: string) =>
+  expect(ElMessage).toHaveBeenCalledWith(
+    expect.objectContaining({ message: expect.stringContaining(words) as string }),
+  );
+
+describe('the bakes of the open shot', () => {
   beforeEach(() => {
     vi.clearAllMocks();
-    worker.bake.mockImplementation((job: BakeJob, listener: BakeListener) => bakeUntil(job, listener, job.lastFrame));
+    worker.bake.mockImplementation((request: BakeRequest, listener: BakeListener) => called(bake(request, listener)));
+    worker.stop.mockResolvedValue(undefined);
   });
 
-  it('bakes its range, shows each frame as it comes, and is then complete', async () => {
-    const { run } = await open();
-    const seen: number[] = [];
-    worker.bake.mockImplementation((job: BakeJob, listener: BakeListener) =>
-      bakeUntil(job, { ...listener, frame: (baked) => (listener.frame(baked), seen.push(run.frame)) }, job.lastFrame),
-    );
+  it('show each frame as it comes, and how far they are, and are then complete and kept', async () => {
+    const { run, takes } = await open();
+    const seen: unknown[] = [];
+    worker.bake.mockImplementation((request: BakeRequest, listener: BakeListener) => {
+      const frame = (baked: Parameters<BakeEvents['frame']>[0]) => {
+        listener.frame(baked);
+        seen.push([
+          run.frame,
+          takes.account.length,
+          run.progress!.done,
+          run.progress!.of,
+          takes.thread.firm.at(-1)!.to,
+        ]);
+      };
+      return called(bake(request, { ...listener, frame }));
+    });
     const baking = run.startBake();
     expect(run.status).toBe('baking');
+    expect(run.progress!.frame).toBeNull();
     await baking;
-    expect(seen).toEqual([1, 2, 3, 4, 5, 6]);
+    expect(seen).toEqual([1, 2, 3, 4, 5, 6].map((n) => [n, n, n, 6, n]));
     expect(run.status).toBe('idle');
     expect(run.progress).toBeNull();
-    expect(run.complete).toBe(true);
-    expect(run.bakedUntil).toBe(6);
+    expect(takes.complete).toBe(true);
+    expect(takes.unkept).toEqual([]);
+    expect(await database.frameData.where('take').equals(takes.take!.id).count()).toBe(6);
     expect(run.currentStats!.seconds).toBeCloseTo(5 / 24, 9);
     run.goTo(3);
-    expect(run.shownPositions().get('c')).toBe(run.frames.get(3)!.positions[0]);
+    expect(run.shownPositions().get('c')).toBe(takes.positionsAt(3)![0]);
+    // There is nothing left to bake.
+    await run.startBake();
+    expect(worker.bake).toHaveBeenCalledOnce();
   });
 
-  it('goes on with a bake that was stopped, from its last frame and to the same bits', async () => {
-    const { run } = await open();
-    worker.bake.mockImplementationOnce((job: BakeJob, listener: BakeListener) => bakeUntil(job, listener, 3));
+  it('go on where they were stopped, to the same bits', async () => {
+    const { run, takes } = await open();
+    worker.bake.mockImplementationOnce(bakeUntil(3));
     await run.startBake();
-    expect(run.bakedUntil).toBe(3);
-    expect(run.complete).toBe(false);
+    expect(takes.bakedUntil).toBe(3);
+    expect(takes.complete).toBe(false);
     await run.startBake();
-    expect((worker.bake.mock.lastCall![0] as BakeJob).from!.checkpoint.frame).toBe(3);
-    const parts = run.stats.map(({ stats }) => stats.fingerprint);
-    await run.dropBake();
-    expect(run.bake).toBeNull();
-    expect(run.frames.size).toBe(0);
+    expect(planned().wanted).toEqual([4, 5, 6]);
+    expect(takes.list).toHaveLength(1);
+    const parts = takes.account.map(({ stats }) => stats.fingerprint);
+    await takes.remove(takes.take!);
     await run.startBake();
-    expect(run.stats.map(({ stats }) => stats.fingerprint)).toEqual(parts);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(parts);
   });
 
-  it('is stale when something that it depends on has changed, says what, and holds again after undo', async () => {
-    const { run, document } = await open();
+  it('are never written over: when the shot has changed, a new take is begun, and the old one can be taken up again', async () => {
+    const { run, document, takes, thing } = await open();
     await run.startBake();
-    document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = 0.5));
-    expect(run.stale).toBe(true);
-    expect(run.complete).toBe(false);
-    expect(JSON.stringify(run.changes)).toContain('weight');
+    const first = takes.take!;
+    const fingerprints = takes.account.map(({ stats }) => stats.fingerprint);
+    heavier(document);
+    expect(takes.stale).toBe(true);
+    expect(JSON.stringify(takes.changes)).toContain('weight');
+    expect(takes.thread.firm).toEqual([]);
     // The first frame is where the cloth starts now, not where it started then.
     run.goTo(1);
     const start = startPositions(document.shot!, document.shot!.things[0] as Cloth, document.assets);
     expect(run.shownPositions().get('c')).toEqual(start);
-    document.undo();
-    expect(run.stale).toBe(false);
-    document.edit('Name', (draft) => (draft.things[0]!.name = 'Sail'));
-    expect(run.stale).toBe(false);
-    // What is stale is baked anew from the start.
-    document.edit('Weight', (draft) => ((draft.things[0] as Cloth).fabric.weight = 0.5));
     await run.startBake();
-    expect((worker.bake.mock.lastCall![0] as BakeJob).from).toBeUndefined();
+    expect(takes.list.map(({ number }) => number)).toEqual([2, 1]);
+    expect(takes.take!.number).toBe(2);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).not.toEqual(fingerprints);
+
+    document.edit('Rename', (draft) => void (draft.name = 'Renamed'));
+    expect(await takes.takeUp(first)).toBe(true);
+    expect(thing<Cloth>('Cloth').fabric.weight).not.toBe(0.5);
+    expect(document.shot!.name).toBe('Renamed');
+    expect(takes.take!.id).toBe(first.id);
+    expect(takes.stale).toBe(false);
+    expect(takes.complete).toBe(true);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(fingerprints);
+    document.undo();
+    expect(thing<Cloth>('Cloth').fabric.weight).toBe(0.5);
+    document.redo();
+    expect(takes.stale).toBe(false);
   });
 
-  it('keeps the frames before a run that stopped on its own, and says why it did', async () => {
-    const { run } = await open();
-    worker.bake.mockImplementationOnce(async (job: BakeJob, listener: BakeListener) => {
-      await bakeUntil(job, listener, 4);
-      throw new Error('Stopped at frame 5.');
+  it('go on from an earlier frame with the shot as it is now, as a take of their own', async () => {
+    const { run, document, takes } = await open();
+    await run.startBake();
+    const before = takes.account.map(({ stats }) => stats.fingerprint);
+    heavier(document);
+    await run.startBake(4);
+    expect(planned().wanted).toEqual([5, 6]);
+    expect(takes.take).toMatchObject({ number: 2, from: { number: 1, frame: 4 } });
+    const after = takes.account.map(({ stats }) => stats.fingerprint);
+    expect(after.slice(0, 4)).toEqual(before.slice(0, 4));
+    expect(after.slice(4)).not.toEqual(before.slice(4));
+    // What was baked with other numbers is stitched, what was baked with these is firm.
+    expect(takes.thread).toMatchObject({ stale: [{ from: 1, to: 4 }], firm: [{ from: 5, to: 6 }] });
+    expect(takes.complete).toBe(true);
+    const lost = await database.frames.where('take').equals(takes.list.at(-1)!.id).count();
+    expect(lost).toBe(6);
+
+    // With nothing changed it comes to the same end.
+    document.undo();
+    await takes.lookAt(takes.list.at(-1)!);
+    await run.startBake(2);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(before);
+    expect(takes.take!.spans).toHaveLength(1);
+  });
+
+  it('are cut, deleted and renamed, and all of it is undone in order', async () => {
+    const { run, takes, document } = await open();
+    const undoing = useUndoStore();
+    await run.startBake();
+    const row = () => takes.list[0]!;
+    await takes.say(row(), { name: 'Good one', note: 'heavy' }, 'Name Take 1');
+    await takes.cutAfter(row(), 3);
+    expect(takes.bakedUntil).toBe(3);
+    expect(undoing.undoLabel).toBe('Cut Good one after frame 3');
+    await takes.remove(row());
+    expect(takes.list).toEqual([]);
+    expect(takes.take).toBeNull();
+    undoing.undo();
+    await vi.waitFor(() => expect(takes.bakedUntil).toBe(3));
+    undoing.undo();
+    await vi.waitFor(() => expect(takes.bakedUntil).toBe(6));
+    undoing.undo();
+    await vi.waitFor(() => expect(takes.list[0]).toMatchObject({ name: '', note: '' }));
+    undoing.redo();
+    await vi.waitFor(() => expect(takes.list[0]).toMatchObject({ name: 'Good one', note: 'heavy' }));
+    // An edit made after it is undone first.
+    heavier(document);
+    expect(undoing.undoLabel).toBe('Weight');
+    undoing.undo();
+    expect(undoing.undoLabel).toBe('Name Take 1');
+  });
+
+  it('go on after a cut as if they had been stopped there', async () => {
+    const { run, takes } = await open();
+    await run.startBake();
+    const whole = takes.account.map(({ stats }) => stats.fingerprint);
+    await takes.cutAfter(takes.take!, 2);
+    expect(takes.complete).toBe(false);
+    await run.startBake();
+    expect(planned().wanted).toEqual([3, 4, 5, 6]);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(whole);
+    expect(takes.take!.cut).toBeUndefined();
+  });
+
+  it('keep the frames before a run that stopped on its own, and say why it did', async () => {
+    const { run, takes } = await open();
+    worker.bake.mockImplementationOnce((request: BakeRequest, listener: BakeListener) => {
+      const failed = () => listener.failed('Stopped at frame 5.');
+      return called(bake(request, { ...listener, ended: failed }, 4));
     });
     await run.startBake();
     expect(run.status).toBe('idle');
-    expect(run.bakedUntil).toBe(4);
-    expect(ElMessage).toHaveBeenCalledWith(expect.objectContaining({ message: 'Stopped at frame 5.', type: 'error' }));
+    expect(takes.bakedUntil).toBe(4);
+    expect(takes.unkept).toEqual([]);
+    said('Stopped at frame 5.');
   });
 
-  it('finds its bake when the shot is opened again, and lets a damaged one go with a message', async () => {
-    const { run, shot } = await open();
+  it('keep in memory what the browser refuses, say so, and keep it once there is room', async () => {
+    const { run, takes } = await open();
+    const put = vi.spyOn(database.frameData, 'bulkPut').mockRejectedValue(new DOMException('', 'QuotaExceededError'));
     await run.startBake();
-    await run.open();
-    expect([...run.frames.keys()]).toEqual([1, 2, 3, 4, 5, 6]);
-    expect(run.complete).toBe(true);
-    const chunk = (await database.chunks.where('shot').equals(shot().id).first())!;
-    await database.chunks.put({ ...chunk, bytes: chunk.bytes.slice(0, 40) });
-    await run.open();
-    expect(run.bake).toBeNull();
-    expect(ElMessage).toHaveBeenCalledWith(
-      expect.objectContaining({ message: expect.stringContaining('The shot itself is as it was') as string }),
-    );
-    expect(await readBake(shot().id)).toBeUndefined();
+    expect(run.refused).toBe(true);
+    expect(takes.unkept).toHaveLength(6);
+    said('no room left');
+    // They can be looked at and handed off all the same.
+    expect(takes.positionsAt(2)).toBeDefined();
+    expect(takes.complete).toBe(true);
+    put.mockRestore();
+    expect(await takes.keepAgain()).toBe(true);
+    expect(takes.unkept).toEqual([]);
+    expect(await database.frameData.where('take').equals(takes.take!.id).count()).toBe(6);
   });
 
-  it('stays on the frames of the shot', async () => {
+  it('are found when the shot is opened again; a frame that was damaged is a hole, and is baked again to the same bits', async () => {
+    const { run, takes } = await open();
+    await run.startBake();
+    const before = takes.account.map(({ stats }) => stats.fingerprint);
+    const key: [string, number] = [takes.take!.id, 3];
+    await database.frameData.update(key, { data: (await database.frameData.get(key))!.data.slice(0, 40) });
+    await run.open();
+    expect(takes.complete).toBe(true);
+    for (const frame of [1, 2, 3, 4, 5, 6]) await takes.read(frame);
+    expect([...takes.holes]).toEqual([3]);
+    said('shown as a hole');
+    expect(takes.thread).toMatchObject({
+      holes: [{ from: 3, to: 3 }],
+      firm: [
+        { from: 1, to: 2 },
+        { from: 4, to: 6 },
+      ],
+    });
+    expect(run.shownPositions().size).toBe(1);
+    await run.startBake();
+    expect(planned().wanted).toEqual([3]);
+    expect(takes.holes.size).toBe(0);
+    expect(takes.complete).toBe(true);
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(before);
+    expect(await database.frameData.where('take').equals(takes.take!.id).count()).toBe(6);
+  });
+
+  it('lose nothing but what is in memory when the tab dies, and go on to the same end', async () => {
+    const { run, takes } = await open(20);
+    await run.startBake();
+    const whole = takes.account.map(({ stats }) => stats.fingerprint);
+    // As a tab that is closed leaves it: what was kept last is all that there is.
+    await database.frames.where('[take+frame]').above([takes.take!.id, 14]).delete();
+    await database.frameData.where('[take+frame]').above([takes.take!.id, 14]).delete();
+    await database.checkpoints.where('[take+frame]').above([takes.take!.id, 14]).delete();
+    await run.open();
+    expect(takes.bakedUntil).toBe(14);
+    await run.startBake();
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(whole);
+  });
+
+  it('of a shot that was left are not shown in the next one', async () => {
+    const { run, takes, document } = await open();
+    let listener: BakeListener | undefined;
+    let flag: StopFlag = null;
+    worker.bake.mockImplementation((request: BakeRequest, heard: BakeListener) => {
+      [flag, listener] = [request.stop, heard];
+      return called(null);
+    });
+    void run.startBake();
+    await vi.waitFor(() => expect(listener).toBeDefined());
+    await addShot('p', { ...document.shot!, id: 'other' }, new Map());
+    run.leave();
+    expect(isRaised(flag)).toBe(true);
+    await document.open('other');
+    await run.open();
+    listener!.frame({ frame: 2, positions: [new Float32Array(3)], stats: {} as FrameStats, seconds: 1 });
+    listener!.ended([]);
+    await nextTick();
+    expect(takes.take).toBeNull();
+    expect(takes.account).toEqual([]);
+    expect(run.frame).toBe(1);
+    expect(run.status).toBe('idle');
+  });
+
+  it('stay on the frames of the shot', async () => {
     const { run } = await open();
     for (const [wanted, got] of [
       [-5, 1],
@@ -167,7 +347,7 @@ describe('the run of the open shot', () => {
     }
   });
 
-  it('bakes nothing where another tab edits the shot, and only one thing at a time', async () => {
+  it('are not begun where another tab edits the shot, and only one thing at a time', async () => {
     const { run, document } = await open();
     document.readOnly = true;
     await run.startBake();
@@ -183,18 +363,24 @@ describe('the run of the open shot', () => {
 });
 
 describe('poses outside the timeline', () => {
-  beforeEach(() => vi.clearAllMocks());
+  beforeEach(() => {
+    vi.clearAllMocks();
+    worker.stop.mockResolvedValue(undefined);
+  });
+
+  const lying = (): Float32Array<ArrayBuffer> =>
+    new Float32Array(shapeMesh(SHAPE, new Map()).positions.length).fill(0.25);
+  const still = (): BakedFrame => ({
+    ...{ frame: 1, positions: [lying()] },
+    stats: { maxStretch: 0.01, fingerprint: frameFingerprint([lying()]) } as FrameStats,
+  });
 
   /** A live run that gives a pose and waits for the end of the test. */
   function givesPoses(): { give: (pose: Partial<LivePose>) => void; end: () => void } {
-    let [give, end]: [(pose: LivePose) => void, () => void] = [() => undefined, () => undefined];
-    worker.live.mockImplementation((_: unknown, onPose: (pose: LivePose) => void) => {
-      give = onPose;
-      return new Promise<void>((resolve) => (end = resolve));
-    });
-    const positions = [new Float32Array(shapeMesh(SHAPE, new Map()).positions.length).fill(0.25)];
-    const pose = { cloths: ['c'], positions, time: 0.5, maxStretch: 0.01, checkpoints: [0] };
-    return { give: (more) => give({ ...pose, ...more }), end: () => end() };
+    let listener: PoseListener<LivePose> | undefined;
+    worker.live.mockImplementation((_sent, _flag, heard: PoseListener<LivePose>) => called((listener = heard)));
+    const pose = { cloths: ['c'], positions: [lying()], time: 0.5, maxStretch: 0.01, checkpoints: [0] };
+    return { give: (more) => listener!.pose({ ...pose, ...more }), end: () => listener!.ended(still()) };
   }
 
   it('of a live run are shown at their own frame, with the checkpoints that there are', async () => {
@@ -226,7 +412,7 @@ describe('poses outside the timeline', () => {
     await live;
   });
 
-  it('asks the live run for checkpoints only while there is one', async () => {
+  it('ask the live run for checkpoints only while there is one', async () => {
     const { run } = await open();
     await run.setCheckpoint();
     await run.toCheckpoint(true);
@@ -246,6 +432,27 @@ describe('poses outside the timeline', () => {
     expect(run.stopping).toBe(false);
   });
 
+  it('are kept as stills, shown again, and leave the take that is looked at alone', async () => {
+    const { run, takes } = await open();
+    const poses = givesPoses();
+    const live = run.startLive();
+    poses.give({});
+    worker.still.mockResolvedValue(still());
+    await run.keepStill();
+    poses.end();
+    await live;
+    expect(run.canKeepStill).toBe(true);
+    await run.keepStill();
+    expect(run.canKeepStill).toBe(false);
+    await vi.waitFor(() => expect(takes.list).toHaveLength(2));
+    expect(takes.list.every(({ source }) => source === 'live')).toBe(true);
+    expect(takes.take).toBeNull();
+    run.leavePose();
+    await run.showStill(takes.list[0]! as TakeRow);
+    expect(run.pose).toMatchObject({ source: 'still', still: takes.list[0]!.id });
+    expect(run.shownPositions().get('c')![0]).toBe(0.25);
+  });
+
   it('become the start of the shot as one undo', async () => {
     const { run, document, thing } = await open();
     const poses = givesPoses();
@@ -253,21 +460,26 @@ describe('poses outside the timeline', () => {
     poses.give({});
     poses.end();
     await live;
-    await run.startFromPose();
+    run.startFromPose();
     const asset = thing<Cloth>('Cloth').start!;
     expect(document.assets.get(asset)!.positions.every((value) => value === 0.25)).toBe(true);
     expect(run.pose).toBeNull();
     expect(run.shownPositions().get('c')![0]).toBe(0.25);
     expect(document.undoLabel).toBe('Start from this pose');
+    // The mesh is kept with the edit that names it.
+    await document.flush();
+    expect(await database.assets.get([document.shot!.id, asset])).toBeDefined();
     document.undo();
     expect(thing<Cloth>('Cloth').start).toBeNull();
   });
 
   it('say why a run could not be made', async () => {
     const { run } = await open();
-    worker.live.mockRejectedValueOnce(new Error('There is no cloth in the run.'));
+    worker.live.mockImplementationOnce((_sent, _flag, { failed }: PoseListener<LivePose>) =>
+      called(failed('There is no cloth in the run.')),
+    );
     await run.startLive();
-    expect(ElMessage).toHaveBeenCalledWith(expect.objectContaining({ message: 'There is no cloth in the run.' }));
+    said('There is no cloth in the run.');
     expect(run.status).toBe('idle');
   });
 });

@@ -1,74 +1,89 @@
 import {
   activeCloths,
-  changedInputs,
-  inputsHash,
   newId,
-  runInputs,
   shapeMesh,
   startPositions,
   substepsOf,
   type BakedFrame,
   type Cloth,
+  type SettleStep,
+  type Shot,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { defineStore } from 'pinia';
-import { computed, markRaw, ref, shallowRef, watch } from 'vue';
-import { deleteBake, readBake } from '../storage/bakes';
-import { storageProblem, type BakeRow } from '../storage/database';
-import { runWorker } from '../workers/runClient';
-import { useDocumentStore } from './document';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { makeStopFlag, raise, type StopFlag } from '../jobs/stopFlag';
+import { WorkerEndedError } from '../jobs/workerHost';
+import { useDocumentStore } from '../session/document';
+import { takeTake } from '../session/shotLock';
+import { storageProblem, type TakeRow, type TakeSpan } from '../storage/database';
+import { eraseCut, readFrame, takenShot } from '../storage/takes';
+import { missingFrames } from '../takes/missing';
+import { runHost, runSender } from '../workers/hosts';
+import type { LivePose } from '../workers/liveRun';
+import type { BakeRequest, PoseListener, RunWorker } from '../workers/run.worker';
 import { errorText, useNoticeStore } from './notice';
+import { takeName, useTakesStore } from './takes';
 
-/** A pose outside the timeline, of a settle or a live run. */
+/** A pose outside the timeline: of a settle, a live run, or a still that was kept of one. */
 export interface Pose {
-  source: 'settle' | 'live';
-  positions: Float32Array<ArrayBuffer>[];
+  source: 'settle' | 'live' | 'still';
+  positions: Float32Array[];
   /** Ids of the cloths, in the order of `positions`. */
   cloths: string[];
   maxStretch: number;
   /** The frame, not always whole, at which keyed things are shown with it. */
   frame: number;
+  /** The take that it is. */
+  still?: string;
 }
 
-/** The bake of the open shot, what is running, and the frame that is looked at. */
+/** A worker that has not stopped so many ms after it was told to is ended. */
+const STOP_PATIENCE = 250;
+
+/** What the running job has come to. */
+export interface Progress {
+  started: number;
+  done: number;
+  of: number;
+  /** The frame that is being computed, and how much of it is done, 0 to 1; null while it is being prepared. */
+  frame: number | null;
+  share: number;
+  /** Time that is left, in ms, and computing time a frame so far; 0 where it is not known yet. */
+  left: number;
+  perFrame: number;
+}
+
+/** What is running, the frame that is looked at, and poses outside the timeline. */
 export const useRunStore = defineStore('run', () => {
   const document = useDocumentStore();
+  const takes = useTakesStore();
   const notice = useNoticeStore();
 
   const status = ref<'idle' | 'baking' | 'settling' | 'live'>('idle');
-  const bake = shallowRef<BakeRow | null>(null);
-  /** Baked frames by number; `version` rises when they change. */
-  const frames = markRaw(new Map<number, BakedFrame>());
-  const version = ref(0);
   const frame = ref(1);
   const playing = ref(false);
   const pose = shallowRef<Pose | null>(null);
   /** The frame that is looked at: of the pose of a settle or live run, else of the timeline. */
   const shownFrame = computed(() => pose.value?.frame ?? frame.value);
   const settle = ref<{ speed: number; step: number; atRest: boolean } | null>(null);
-  /** Of the running bake: when it began and how many frames it has done. */
-  const progress = ref<{ started: number; done: number; left: number } | null>(null);
+  const progress = shallowRef<Progress | null>(null);
   const stopping = ref(false);
+  /** The browser refused to keep frames of this bake; they are in memory. */
+  const refused = ref(false);
   /** Times in s of the checkpoints of a live run. */
   const checkpoints = shallowRef<readonly number[]>([]);
+  /** The cloth as the last settle or live run left it, and the shot that it was. */
+  let left: { source: 'settle' | 'live'; still: BakedFrame; shot: Shot; span: TakeSpan } | null = null;
+  const canKeepStill = ref(false);
+  let flag: StopFlag = null;
+  /** Rises with every job: what an old one still tells is not heard. */
+  let job = 0;
 
   const firstFrame = computed(() => document.shot?.firstFrame ?? 1);
   const lastFrame = computed(() => document.shot?.lastFrame ?? 1);
-  const inputs = computed(() => (document.shot ? runInputs(document.shot, document.assets) : {}));
-  const hash = computed(() => inputsHash(inputs.value));
-  const stale = computed(() => bake.value !== null && bake.value.inputsHash !== hash.value);
-  const changes = computed(() => (bake.value && stale.value ? changedInputs(bake.value.inputs, inputs.value) : []));
-  const bakedUntil = computed(() => {
-    void version.value;
-    return bake.value?.frames.at(-1)?.frame ?? null;
-  });
-  const complete = computed(() => !stale.value && bakedUntil.value !== null && bakedUntil.value >= lastFrame.value);
   const busy = computed(() => status.value !== 'idle');
-  const stats = computed(() => {
-    void version.value;
-    return bake.value?.frames ?? [];
-  });
-  const currentStats = computed(() => stats.value.find((entry) => entry.frame === frame.value)?.stats ?? null);
+  const currentStats = computed(() => takes.byFrame.get(frame.value)?.stats ?? null);
 
   /** Where a cloth starts as cut; where even its mesh is missing there is nothing to show. */
   function unsettled(cloth: Cloth): Float32Array {
@@ -79,15 +94,27 @@ export const useRunStore = defineStore('run', () => {
     }
   }
 
+  /** What was shown last of the timeline: it stays while a frame is being read. */
+  let lastShown: { take: string; positions: readonly Float32Array[] } | null = null;
+
+  function bakedPositions(): readonly Float32Array[] | undefined {
+    const { take } = takes;
+    if (!take || !takes.byFrame.has(frame.value) || takes.holes.has(frame.value)) return undefined;
+    // The first frame of what is stale is where the cloth starts now.
+    if (takes.stale && frame.value === firstFrame.value) return undefined;
+    const positions = takes.positionsAt(frame.value);
+    if (positions) lastShown = { take: take.id, positions };
+    return positions ?? (lastShown?.take === take.id ? lastShown.positions : undefined);
+  }
+
   function shownPositions(): Map<string, Float32Array> {
     const shot = document.shot;
     const shown = new Map<string, Float32Array>();
     if (!shot) return shown;
-    const cloths = activeCloths(shot);
-    const baked = stale.value && frame.value === firstFrame.value ? undefined : frames.get(frame.value);
-    for (const [i, cloth] of cloths.entries()) {
+    const baked = bakedPositions();
+    for (const [i, cloth] of activeCloths(shot).entries()) {
       const posed = pose.value?.positions[pose.value.cloths.indexOf(cloth.id)];
-      const kept = posed ?? baked?.positions[i];
+      const kept = posed ?? baked?.[i];
       if (kept && kept.length === shapeMesh(cloth.shape, document.assets).positions.length) shown.set(cloth.id, kept);
     }
     for (const thing of shot.things) {
@@ -101,36 +128,46 @@ export const useRunStore = defineStore('run', () => {
     return shown;
   }
 
-  /** Forgets the last shot and reads the bake of the open one. */
+  /** Forgets the last shot and reads the takes of the open one. */
   async function open(): Promise<void> {
-    frames.clear();
-    bake.value = null;
-    pose.value = null;
-    settle.value = null;
-    playing.value = false;
-    status.value = 'idle';
+    leave();
     frame.value = firstFrame.value;
-    version.value++;
-    const id = document.shot?.id;
-    if (!id) return;
-    try {
-      const kept = await readBake(id);
-      if (!kept || document.shot?.id !== id || status.value !== 'idle') return;
-      for (const baked of kept.frames) frames.set(baked.frame, baked);
-      bake.value = kept.bake;
-      version.value++;
-    } catch (error) {
-      notice.problem(
-        `The kept bake could not be read: ${errorText(error)} The shot itself is as it was. Bake it again.`,
-      );
-      await deleteBake(id).catch(() => undefined);
-    }
+    await takes.open();
+  }
+
+  /** The shot is left: what runs is stopped, and what it still tells is not heard. */
+  function leave(): void {
+    if (busy.value) stop();
+    job++;
+    lastShown = left = null;
+    canKeepStill.value = false;
+    leavePose();
+    playing.value = false;
+    takes.close();
+    finished();
   }
 
   function stop(): void {
-    if (status.value === 'idle') return;
+    if (status.value === 'idle' || stopping.value) return;
     stopping.value = true;
-    void runWorker().stop();
+    raise(flag);
+    void runHost.call((api) => api.stop()).catch(() => undefined);
+    const mine = job;
+    // While it is prepared, and where memory is not shared, a worker hears nothing.
+    setTimeout(() => {
+      const deaf = flag === null || (progress.value !== null && progress.value.frame === null);
+      if (mine === job && stopping.value && deaf) runHost.kill('Stopped.');
+    }, STOP_PATIENCE);
+  }
+
+  function begin(now: 'baking' | 'settling' | 'live'): number {
+    status.value = now;
+    stopping.value = false;
+    playing.value = false;
+    refused.value = false;
+    flag = makeStopFlag();
+    progress.value = { started: performance.now(), done: 0, of: 0, frame: null, share: 0, left: 0, perFrame: 0 };
+    return ++job;
   }
 
   function finished(): void {
@@ -139,163 +176,303 @@ export const useRunStore = defineStore('run', () => {
     progress.value = null;
   }
 
-  /** Bakes the range: goes on from the last frame of a bake that still holds, else from the start. */
-  async function startBake(): Promise<void> {
+  /** What went wrong, unless it was asked for. */
+  function said(error: unknown): void {
+    if (!(stopping.value && error instanceof WorkerEndedError)) notice.problem(errorText(error));
+  }
+
+  /** Inputs of the open shot as they are kept with frames. */
+  function spanNow(shot: Shot, first: number): TakeSpan {
+    const { inputs, hash: inputsHash } = document;
+    return { first, inputs, inputsHash, substeps: substepsOf(shot, document.assets) };
+  }
+
+  /** What is to be baked, and into which take. */
+  async function plan(shot: Shot, from: number | null): Promise<{ row: TakeRow; plan: BakeRequest['plan'] } | null> {
+    const { take } = takes;
+    const range = { firstFrame: shot.firstFrame, lastFrame: shot.lastFrame };
+    const given = { id: newId(), shot: shot.id, source: 'bake' as const, document: shot, quality: shot.run.quality };
+    const origin = async (row: TakeRow, at: number) => ({
+      frame: at,
+      sent: runSender.pack((await takenShot(row)) ?? shot, document.assets),
+      fingerprint: takes.byFrame.get(at)!.stats.fingerprint,
+    });
+    if (from === null && take && !takes.stale) {
+      if (take.cut !== undefined) await eraseCut(take.id);
+      if (take.lastFrame !== shot.lastFrame) await takes.change(take.id, { lastFrame: shot.lastFrame });
+      const wanted = takes.wanted;
+      if (wanted.length === 0) return null;
+      return { row: take, plan: { take: take.id, wanted, origin: null } };
+    }
+    if (from !== null && take && takes.byFrame.has(from)) {
+      const before = take.spans.filter(({ first }) => first <= from);
+      const same = before.at(-1)!.inputsHash === document.hash;
+      const spans = same ? before : [...before, spanNow(shot, from + 1)];
+      const wasMade = { from: { number: take.number, frame: from }, firstFrame: take.firstFrame };
+      const wanted = missingFrames(from + 1, shot.lastFrame, () => false);
+      if (wanted.length === 0) return null;
+      const led = same ? null : await origin(take, from);
+      const row = await takes.begin({ ...given, ...range, ...wasMade, spans }, { row: take, frame: from });
+      return { row, plan: { take: row.id, wanted, origin: led } };
+    }
+    const row = await takes.begin({ ...given, ...range, spans: [spanNow(shot, shot.firstFrame)] });
+    return {
+      row,
+      plan: { take: row.id, wanted: missingFrames(shot.firstFrame, shot.lastFrame, () => false), origin: null },
+    };
+  }
+
+  /**
+   * Bakes the range. What the take that is looked at lacks is added to it while it holds; else a new take is begun. With a frame, a new
+   * take goes on from there with the shot as it is now. No take is ever written over.
+   */
+  async function startBake(from: number | null = null): Promise<void> {
     const shot = document.shot;
     if (!shot || busy.value || !document.writable()) return;
-    const goOn = bake.value && !stale.value && !complete.value ? bake.value : null;
+    if (from === null && takes.complete) return;
+    const visit = document.visitNow();
     // Before anything is waited for, so that nothing else begins meanwhile.
-    status.value = 'baking';
-    pose.value = null;
-    playing.value = false;
-    if (!goOn && !(await dropBake())) return finished();
-    const first = goOn ? (bakedUntil.value ?? firstFrame.value) + 1 : firstFrame.value;
-    const total = lastFrame.value - first + 1;
-    progress.value = { started: performance.now(), done: 0, left: 0 };
-    const account: BakeRow = goOn
-      ? { ...goOn, frames: [...goOn.frames] }
-      : {
-          shot: shot.id,
-          inputs: inputs.value,
-          inputsHash: hash.value,
-          substeps: substepsOf(shot, document.assets),
-          firstFrame: firstFrame.value,
-          frames: [],
-          checkpoint: { frame: 0, state: { time: 0, speed: 0, arrays: new Float32Array(), again: [] } },
-        };
-    bake.value = account;
-    const onFrame = (baked: BakedFrame) => {
-      frames.set(baked.frame, baked);
-      account.frames.push({ frame: baked.frame, stats: baked.stats });
-      const spent = performance.now() - progress.value!.started;
-      const done = progress.value!.done + 1;
-      progress.value = { ...progress.value!, done, left: (spent / done) * (total - done) };
-      frame.value = baked.frame;
-      version.value++;
-    };
+    const mine = begin('baking');
+    leavePose();
+    let baking: { row: TakeRow; release: () => void } | null = null;
     try {
-      const from = goOn ? { checkpoint: goOn.checkpoint, frames: goOn.frames } : undefined;
-      const job = { shot, assets: document.currentAssets(), lastFrame: lastFrame.value, from };
-      const listener = { frame: onFrame, storage: (text: string) => notice.problem(text) };
-      bake.value = await runWorker().bake(job, Comlink.proxy(listener));
-      version.value++;
+      // A take names meshes that the shot has; what cannot be saved is said there.
+      await document.flush();
+      const made = await plan(shot, from);
+      if (!made || visit !== document.visitNow()) return;
+      const release = await takeTake(made.row.id);
+      if (!release)
+        throw new Error(`${takeName(made.row)} is being baked in another tab. Wait for it, or stop it there.`);
+      baking = { row: made.row, release };
+      progress.value = { ...progress.value!, of: made.plan.wanted.length };
+      await bakeInWorker(shot, made.plan, mine);
     } catch (error) {
-      notice.problem(errorText(error));
-      // What was kept before the error is in storage with its checkpoint.
-      const kept = await readBake(shot.id).catch(() => undefined);
-      bake.value = kept?.bake ?? null;
-      if (!kept) frames.clear();
-      version.value++;
+      if (mine === job) said(error);
     } finally {
-      finished();
+      baking?.release();
+      if (mine === job) {
+        await settleUp();
+        finished();
+      }
     }
   }
 
-  async function dropBake(): Promise<boolean> {
-    const id = document.shot?.id;
-    if (!id || !document.writable()) return false;
+  /** Where frames are in memory only, tries to keep them; then the account is what is stored. */
+  async function settleUp(): Promise<void> {
+    // A worker that was ended had frames that were not kept yet; here they still are.
+    if (takes.unkept.length > 0 && !(await takes.keepAgain())) refused.value = true;
+    else refused.value = false;
+    await takes.refresh().catch(() => undefined);
+  }
+
+  function bakeInWorker(shot: Shot, wanted: BakeRequest['plan'], mine: number): Promise<void> {
+    const heard =
+      <A extends unknown[]>(act: (...args: A) => void) =>
+      (...args: A) => {
+        if (mine === job) act(...args);
+      };
+    return inWorker<number[]>(
+      (api, listener) => {
+        const sent = runSender.pack(shot, document.assetsOf(shot));
+        return api.bake({ sent, stop: flag, plan: wanted }, listener as never);
+      },
+      {
+        progress: heard((at: number, share: number) => {
+          progress.value = { ...progress.value!, frame: at, share };
+        }),
+        frame: heard((baked) => {
+          takes.add(baked as never);
+          const { started, done, of } = progress.value!;
+          const spent = performance.now() - started;
+          const now = done + 1;
+          const perFrame = spent / now;
+          const next = (baked as BakedFrame).frame;
+          progress.value = { started, done: now, of, frame: next, share: 1, left: perFrame * (of - now), perFrame };
+          frame.value = next;
+        }),
+        kept: heard((frames: number[]) => {
+          takes.kept(frames);
+          refused.value = false;
+        }),
+        refused: heard((text: string) => {
+          refused.value = true;
+          notice.problem(`${text} The bake goes on; its frames are in memory until there is room.`);
+        }),
+      },
+    ).then(() => undefined);
+  }
+
+  /** Starts a job in the worker and waits for its end. */
+  function inWorker<Result>(
+    start: (api: Comlink.Remote<RunWorker>, listener: unknown) => Promise<void>,
+    heard: Record<string, (...args: never[]) => void>,
+  ): Promise<Result> {
+    return runHost.call(
+      (api) =>
+        new Promise<Result>((resolve, reject) => {
+          const failed = (message: string) => reject(new Error(message));
+          const listener = Comlink.proxy({ ...heard, ended: resolve, failed });
+          start(api, listener).catch(reject);
+        }),
+    );
+  }
+
+  /** Runs without the timeline; the cloth as it lies at the end can be kept. */
+  async function runPose<P extends { positions: Float32Array[]; maxStretch: number }>(
+    now: 'settling' | 'live',
+    start: (api: Comlink.Remote<RunWorker>, listener: PoseListener<P>) => Promise<void>,
+    show: (posed: P) => Pose,
+  ): Promise<void> {
+    const shot = document.shot;
+    if (!shot || busy.value) return;
+    const mine = begin(now);
+    canKeepStill.value = false;
     try {
-      await deleteBake(id);
+      const still = await inWorker<BakedFrame | null>((api, listener) => start(api, listener as PoseListener<P>), {
+        pose: (posed: never) => {
+          if (mine !== job) return;
+          pose.value = show(posed);
+          progress.value = { ...progress.value!, frame: shot.firstFrame };
+        },
+      });
+      if (mine !== job || !still) return;
+      left = { source: now === 'live' ? 'live' : 'settle', still, ...shotNow(shot) };
+      canKeepStill.value = pose.value !== null;
     } catch (error) {
-      notice.problem(storageProblem(error));
+      if (mine === job) said(error);
+    } finally {
+      if (mine === job) finished();
     }
-    frames.clear();
-    bake.value = null;
-    frame.value = firstFrame.value;
-    version.value++;
-    return true;
+  }
+
+  /** The shot that a pose is of: a live run takes changes over. */
+  function shotNow(started: Shot): { shot: Shot; span: TakeSpan } {
+    const shot = document.shot ?? started;
+    return { shot, span: spanNow(shot, shot.firstFrame) };
   }
 
   async function startSettle(): Promise<void> {
     const shot = document.shot;
     if (!shot || busy.value) return;
-    status.value = 'settling';
-    playing.value = false;
     settle.value = { speed: 0, step: 0, atRest: false };
     const cloths = activeCloths(shot).map(({ id }) => id);
-    try {
-      await runWorker().settle(
-        { shot, assets: document.currentAssets() },
-        Comlink.proxy((step) => {
-          settle.value = { speed: step.speed, step: step.step, atRest: step.atRest };
-          const { positions, maxStretch } = step;
-          pose.value = { source: 'settle', positions, cloths, maxStretch, frame: shot.firstFrame };
-        }),
-      );
-    } catch (error) {
-      notice.problem(errorText(error));
-    } finally {
-      finished();
-    }
+    await runPose<SettleStep>(
+      'settling',
+      (api, listener) => api.settle(runSender.pack(shot, document.currentAssets()), flag, listener),
+      ({ speed, step, atRest, positions, maxStretch }) => {
+        settle.value = { speed, step, atRest };
+        return { source: 'settle', positions, cloths, maxStretch, frame: shot.firstFrame };
+      },
+    );
   }
 
   async function startLive(): Promise<void> {
     const shot = document.shot;
     if (!shot || busy.value) return;
-    status.value = 'live';
-    playing.value = false;
     settle.value = null;
     checkpoints.value = [];
-    try {
-      await runWorker().live(
-        { shot, assets: document.currentAssets() },
-        Comlink.proxy((live) => {
-          const { cloths, positions, maxStretch } = live;
-          if (live.checkpoints.join() !== checkpoints.value.join()) checkpoints.value = live.checkpoints;
-          const at = shot.firstFrame - shot.preRoll + live.time * shot.frameRate;
-          pose.value = { source: 'live', positions, cloths, maxStretch, frame: at };
-        }),
-      );
-    } catch (error) {
-      notice.problem(errorText(error));
-    } finally {
-      finished();
-    }
+    await runPose<LivePose>(
+      'live',
+      (api, listener) => api.live(runSender.pack(shot, document.currentAssets()), flag, listener),
+      ({ cloths, positions, maxStretch, time, checkpoints: times }) => {
+        if (times.join() !== checkpoints.value.join()) checkpoints.value = times;
+        const at = shot.firstFrame - shot.preRoll + time * shot.frameRate;
+        return { source: 'live', positions, cloths, maxStretch, frame: at };
+      },
+    );
+  }
+
+  /** Asks a live run for something; what it cannot do is said. */
+  async function ask<T>(what: (api: Comlink.Remote<RunWorker>) => Promise<T>): Promise<T | null> {
+    if (status.value !== 'live') return null;
+    return runHost.call(what).catch((error: unknown) => {
+      said(error);
+      return null;
+    });
   }
 
   /** Keeps the live run as it is now. */
-  async function setCheckpoint(): Promise<void> {
-    if (status.value === 'live') await runWorker().checkpoint();
-  }
+  const setCheckpoint = () => ask((api) => api.checkpoint());
 
   /** Takes the live run back to its last checkpoint, or to the one before that. */
-  async function toCheckpoint(further = false): Promise<void> {
-    if (status.value === 'live') await runWorker().back(further);
+  const toCheckpoint = (further = false) => ask((api) => api.back(further));
+
+  /** Keeps the cloth as it lies now as a take of one frame. */
+  async function keepStill(): Promise<void> {
+    const shot = document.shot;
+    if (!shot || !document.writable()) return;
+    const kept =
+      status.value === 'live'
+        ? await ask((api) => api.still()).then((still) => still && { source: 'live' as const, still, ...shotNow(shot) })
+        : left;
+    if (!kept || kept.shot.id !== document.shot?.id) return;
+    try {
+      await document.flush();
+      const row = await takes.keepStill(kept.source, kept.still, kept.shot, kept.span);
+      if (kept === left) canKeepStill.value = false;
+      notice.say(`${takeName(row)} is kept.`);
+    } catch (error) {
+      notice.problem(storageProblem(error));
+    }
+  }
+
+  /** Shows a still that was kept. */
+  async function showStill(row: TakeRow): Promise<void> {
+    const visit = document.visitNow();
+    try {
+      const [shot, stats] = await Promise.all([takenShot(row), takes.statsOf(row)]);
+      const positions = stats && (await readFrame(row.id, stats.frame, stats.stats));
+      if (!shot || !positions || document.visitNow() !== visit || busy.value) return;
+      const cloths = activeCloths(shot).map(({ id }) => id);
+      settle.value = null;
+      canKeepStill.value = false;
+      const maxStretch = stats.stats.maxStretch;
+      pose.value = { source: 'still', positions, cloths, maxStretch, frame: row.firstFrame, still: row.id };
+    } catch (error) {
+      notice.problem(`${takeName(row)} could not be read back. ${errorText(error)}`);
+    }
   }
 
   // A live run takes changes over as they are made.
-  watch(hash, () => {
-    if (status.value === 'live' && document.shot) {
-      void runWorker().update({ shot: document.shot, assets: document.currentAssets() });
-    }
-    if (status.value === 'idle' && pose.value) settle.value = null;
-  });
+  watch(
+    () => document.hash,
+    () => {
+      const shot = document.shot;
+      if (status.value === 'live' && shot) {
+        void ask((api) => api.update(runSender.pack(shot, document.currentAssets())));
+      }
+      if (status.value === 'idle' && pose.value) settle.value = null;
+    },
+  );
 
-  /** Makes the pose of a settle or live run the start of the shot; undoable. */
-  async function startFromPose(): Promise<void> {
+  /** Makes the pose that is shown the start of the shot; undoable. */
+  function startFromPose(): void {
     const held = pose.value;
-    if (!held || !document.shot) return;
+    const shot = document.shot;
+    if (!held || !shot) return;
     const starts = new Map<string, string>();
     for (const [i, id] of held.cloths.entries()) {
-      const cloth = document.shot.things.find((thing) => thing.id === id);
+      const cloth = shot.things.find((thing) => thing.id === id);
       if (cloth?.role !== 'cloth') continue;
-      const asset = newId();
-      const { triangles, material } = shapeMesh(cloth.shape, document.assets);
-      await document.addAsset(asset, { positions: held.positions[i]!, triangles, material });
-      starts.set(id, asset);
+      const { triangles, material, positions } = shapeMesh(cloth.shape, document.assets);
+      const posed = held.positions[i]!;
+      if (posed.length !== positions.length) continue;
+      starts.set(id, document.addMesh({ positions: posed, triangles, material }));
     }
-    document.edit('Start from this pose', (draft) => {
+    const done = document.edit('Start from this pose', (draft) => {
       for (const thing of draft.things) {
         if (thing.role === 'cloth' && starts.has(thing.id)) thing.start = starts.get(thing.id)!;
       }
     });
-    leavePose();
+    if (done) leavePose();
   }
 
   /** Goes back from a settle or live pose to the timeline. */
   function leavePose(): void {
     pose.value = null;
     settle.value = null;
+    canKeepStill.value = false;
+    left = null;
   }
 
   function goTo(wanted: number): void {
@@ -307,35 +484,30 @@ export const useRunStore = defineStore('run', () => {
   return {
     status,
     stopping,
-    bake,
-    frames,
-    version,
     frame,
     playing,
     pose,
     settle,
     progress,
+    refused,
     firstFrame,
     lastFrame,
-    stale,
-    hash,
-    changes,
-    bakedUntil,
-    complete,
     busy,
-    stats,
     currentStats,
+    canKeepStill,
     shownPositions,
     shownFrame,
     open,
+    leave,
     stop,
     startBake,
-    dropBake,
     startSettle,
     startLive,
     checkpoints,
     setCheckpoint,
     toCheckpoint,
+    keepStill,
+    showStill,
     startFromPose,
     leavePose,
     goTo,

@@ -1,7 +1,7 @@
 import type { Edit, KnotPlace, Thing } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useDocumentStore } from './document';
+import { useDocumentStore } from '../session/document';
 
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
 export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';

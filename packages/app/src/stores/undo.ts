@@ -1,12 +1,14 @@
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
-import { useDocumentStore } from './document';
+import { useDocumentStore } from '../session/document';
 import { useSelectionStore } from './selection';
+import { useTakesStore } from './takes';
 
-/** Undo and redo of everything in its order: edits of the shot and, at Hold, which points are selected. */
+/** Undo and redo of everything in its order: edits of the shot, what was done to takes and, at Hold, which points are selected. */
 export const useUndoStore = defineStore('undo', () => {
   const document = useDocumentStore();
   const selection = useSelectionStore();
+  const takes = useTakesStore();
 
   const lastEdit = () => document.done.at(-1);
   /** The change of the selection that came after the last edit, or with it. */
@@ -20,10 +22,24 @@ export const useUndoStore = defineStore('undo', () => {
   const selectionOn = computed(
     () => stepOn.value !== undefined && !stepOn.value.withEdit && stepOn.value.edit === lastEdit(),
   );
-  const undoLabel = computed(() => (selectionNext.value ? selected(stepBack.value!.after) : document.undoLabel));
-  const redoLabel = computed(() => (selectionOn.value ? selected(stepOn.value!.after) : document.redoLabel));
+  /** What was done to takes after the last edit. */
+  const takeBack = computed(() => {
+    const step = takes.steps.done.at(-1);
+    return !selectionNext.value && step && step.edit === lastEdit() ? step : undefined;
+  });
+  const takeOn = computed(() => {
+    const step = takes.steps.undone.at(-1);
+    return !selectionOn.value && step && step.edit === lastEdit() ? step : undefined;
+  });
+  const undoLabel = computed(
+    () => takeBack.value?.label ?? (selectionNext.value ? selected(stepBack.value!.after) : document.undoLabel),
+  );
+  const redoLabel = computed(
+    () => takeOn.value?.label ?? (selectionOn.value ? selected(stepOn.value!.after) : document.redoLabel),
+  );
 
   function undo(): void {
+    if (takeBack.value) return void takes.stepBack();
     if (selectionNext.value) return selection.pointsBack();
     const [with_, last] = [stepBack.value, lastEdit()];
     document.undo();
@@ -32,6 +48,7 @@ export const useUndoStore = defineStore('undo', () => {
   }
 
   function redo(): void {
+    if (takeOn.value) return void takes.stepOn();
     if (selectionOn.value) return selection.pointsOn();
     const with_ = stepOn.value?.withEdit ? stepOn.value : undefined;
     document.redo();

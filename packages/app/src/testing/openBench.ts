@@ -1,7 +1,7 @@
 import { createShot, newId, type Mesh, type Shot, type Thing } from '@lumbra/core';
 import { createPinia, setActivePinia } from 'pinia';
 import { addShot } from '../storage/shots';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
 

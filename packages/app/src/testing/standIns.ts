@@ -3,7 +3,8 @@ import 'fake-indexeddb/auto';
 import { vi } from 'vitest';
 
 // No other tab has the shot, and none takes it over.
-vi.mock('../storage/shotLock', () => ({
+vi.mock('../session/shotLock', () => ({
+  takeTake: vi.fn(() => Promise.resolve(() => undefined)),
   takeShot: vi.fn(() => Promise.resolve({ lost: new Promise(() => undefined), release: () => undefined })),
   waitForShot: vi.fn(() => new Promise(() => undefined)),
 }));

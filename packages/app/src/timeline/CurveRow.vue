@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { formatQuantity, keyOwner, numberQuantity, setKnot, trackOf, trackValue, type Knot } from '@lumbra/core';
 import { computed } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
 import { followDrag } from '../pointer/followDrag';

@@ -14,7 +14,7 @@ import {
 } from '@lumbra/core';
 import { Trash2, X } from '@lucide/vue';
 import { computed } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useNoticeStore } from '../stores/notice';
 import { useSelectionStore } from '../stores/selection';
 

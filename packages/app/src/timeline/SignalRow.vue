@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { formatQuantity } from '@lumbra/core';
 import { computed } from 'vue';
-import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 import { CURVE_TOP } from './rows';
 import type { Signal } from './signals';
 import type { FrameScale } from './useFrameScale';
@@ -9,12 +9,12 @@ import type { FrameScale } from './useFrameScale';
 // A number of the bake along the timeline, with the limit above which it is a problem.
 
 const props = defineProps<{ scale: FrameScale; signal: Signal; height: number }>();
-const run = useRunStore();
+const takes = useTakesStore();
 
 /** What the full height of the track stands for: enough for the bake's largest value. */
-const top = computed(() => Math.max(props.signal.top, ...run.stats.map(({ stats }) => props.signal.value(stats))));
+const top = computed(() => Math.max(props.signal.top, ...takes.account.map(({ stats }) => props.signal.value(stats))));
 const points = computed(() =>
-  run.stats
+  takes.account
     .map(({ frame, stats }) => `${props.scale.x(frame).toFixed(1)},${y(props.signal.value(stats)).toFixed(1)}`)
     .join(' '),
 );

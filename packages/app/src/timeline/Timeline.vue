@@ -13,8 +13,9 @@ import {
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import InlineNumber from '../fields/InlineNumber.vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 import { useSelectionStore, type SignalId } from '../stores/selection';
 import CurveRow from './CurveRow.vue';
 import { followDrag } from '../pointer/followDrag';
@@ -30,6 +31,7 @@ import { usePlayback } from './usePlayback';
 
 const document = useDocumentStore();
 const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
 const { toggle } = usePlayback();
 const { owners } = useKnots();
@@ -114,7 +116,7 @@ watch(
           type="button"
           class="play"
           :title="run.playing ? 'Pause (space)' : 'Play (space)'"
-          :disabled="run.bakedUntil === null"
+          :disabled="takes.bakedUntil === null"
           @click="toggle"
         >
           <component :is="run.playing ? Pause : Play" :size="16" :stroke-width="1.5" />

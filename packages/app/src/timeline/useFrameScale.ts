@@ -1,5 +1,5 @@
 import { computed, type Ref } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 
 const MARGIN = 20;
 /** Room for the last tick's label. */

@@ -9,7 +9,7 @@ import {
   type KnotPlace,
 } from '@lumbra/core';
 import { computed, ref } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { knotId, useSelectionStore } from '../stores/selection';
 
 /** Knots of all numbers of what is selected at one frame. */

@@ -1,16 +1,18 @@
 import { onBeforeUnmount, watch } from 'vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 
 /** Plays the baked frames at the shot's rate, leaving frames out where drawing cannot keep up, and begins again at the end. */
 export function usePlayback(): { toggle: () => void } {
   const document = useDocumentStore();
   const run = useRunStore();
+  const takes = useTakesStore();
   let request = 0;
 
   function play(): void {
     const first = run.firstFrame;
-    const last = Math.min(run.bakedUntil ?? first, run.lastFrame);
+    const last = Math.min(takes.bakedUntil ?? first, run.lastFrame);
     if (run.frame >= last) run.goTo(first);
     const origin = { time: performance.now(), frame: run.frame };
     const step = () => {
@@ -18,7 +20,10 @@ export function usePlayback(): { toggle: () => void } {
       const elapsed = ((performance.now() - origin.time) / 1000) * (document.shot?.frameRate ?? 24);
       const count = Math.max(1, last - first + 1);
       const wanted = first + ((origin.frame - first + Math.floor(elapsed)) % count);
-      if (wanted !== run.frame) run.goTo(wanted);
+      if (wanted !== run.frame) {
+        run.goTo(wanted);
+        takes.readAhead(wanted, first, last);
+      }
       request = requestAnimationFrame(step);
     };
     request = requestAnimationFrame(step);
@@ -34,7 +39,7 @@ export function usePlayback(): { toggle: () => void } {
   onBeforeUnmount(() => cancelAnimationFrame(request));
 
   function toggle(): void {
-    if (!run.playing && (run.bakedUntil === null || run.status === 'settling' || run.status === 'live')) return;
+    if (!run.playing && (takes.bakedUntil === null || run.status === 'settling' || run.status === 'live')) return;
     run.playing = !run.playing;
   }
   return { toggle };

@@ -2,8 +2,9 @@
 import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
 import { computed } from 'vue';
 import InlineNumber from '../fields/InlineNumber.vue';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
+import { takeName, useTakesStore } from '../stores/takes';
 import { useSelectionStore, type ViewMode } from '../stores/selection';
 import { STRETCH_LIMIT, stretchSteps } from './stretchColours';
 
@@ -17,6 +18,7 @@ const MODES: { id: ViewMode; label: string }[] = [
 
 const document = useDocumentStore();
 const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
 
 /** The pin set that the arrow keys nudge. */
@@ -37,9 +39,12 @@ const selectedSize = computed(() => {
   const sides = size(box).filter((side) => side > 1e-6);
   return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
 });
+/** The take that a shown still is. */
+const still = computed(() => takes.list.find(({ id }) => id === run.pose?.still));
 const poseText = computed(() => {
   if (run.status === 'settling') return 'Settling';
   if (run.status === 'live') return 'Live';
+  if (run.pose?.source === 'still') return still.value ? takeName(still.value) : 'Still';
   if (run.pose?.source === 'settle') return run.settle?.atRest ? 'Settled' : 'Settle stopped';
   return run.pose ? 'Live, stopped' : null;
 });
@@ -62,6 +67,7 @@ const poseText = computed(() => {
     <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
       Start the shot from this pose
     </button>
+    <button v-if="run.canKeepStill && !run.busy" type="button" class="link" @click="run.keepStill()">Keep it</button>
     <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
   </div>
   <div v-if="run.status === 'live'" class="plate hands" data-testid="hands">
@@ -90,6 +96,9 @@ const poseText = computed(() => {
       mm, with ctrl they gather it</span
     >
     <button type="button" class="link" title="P" @click="run.setCheckpoint()">Set a checkpoint</button>
+    <button type="button" class="link" title="Keep the cloth as it is now as a still" @click="run.keepStill()">
+      Keep it as a still
+    </button>
     <button type="button" class="link" title="shift+P" @click="run.toCheckpoint()">
       Back to {{ formatQuantity(run.checkpoints.at(-1) ?? 0, 's', 3) }} s
     </button>

@@ -4,10 +4,11 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import KeyQuestion from '../fields/KeyQuestion.vue';
 import { ADDABLE, useStageActs, type AddKind } from '../stations/stage/useStageActs';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useImportStore } from '../stores/importing';
 import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
 import { POINT_TOOLS, useSelectionStore } from '../stores/selection';
 import { useThemeStore } from '../stores/theme';
 import type { PinMarks } from './pinLayer';
@@ -24,6 +25,7 @@ const THING_TYPE = 'application/x-lumbra-thing';
 
 const document = useDocumentStore();
 const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
 const keying = useKeyingStore();
 const importing = useImportStore();
@@ -158,7 +160,7 @@ function makeView(): StageView {
       }
       if (!thing) return;
       view!.previewSize(thing.id, done ? [1, 1, 1] : by);
-      if (done) void acts.resize(thing, by);
+      if (done) acts.resize(thing, by);
     },
   });
 }
@@ -189,7 +191,7 @@ onBeforeUnmount(() => {
 
 watch([width, height], ([w, h]) => view?.resize(w, h));
 watch(() => [shot.value, document.assets, selection.viewMode], showChanges);
-watch(() => [run.frame, run.version, run.pose, run.stale], refreshPose);
+watch(() => [run.frame, takes.version, run.pose, takes.stale], refreshPose);
 watch(() => [selection.station, selection.holdId, selection.points], refreshPins);
 watch(() => [placeMode.value, selection.thingId, selection.showContact, selection.holdId], refreshTool);
 watch(() => selection.mark, placeMark);

@@ -14,7 +14,7 @@ import {
   WireframeGeometry,
   type Material,
 } from 'three';
-import { meshWorker } from '../workers/meshClient';
+import { meshHost } from '../workers/hosts';
 import { fitStandIn } from '../workers/meshWork';
 import { poseObject } from './poseObject';
 
@@ -109,7 +109,9 @@ async function surfacesOf(model: ColliderModel): Promise<BufferGeometry[]> {
       return [new CapsuleGeometry(model.radius + out, Math.max(0, model.height - 2 * model.radius), 8, 32)];
     case 'mesh': {
       const offsets = model.side === 'both' ? [out, -out] : [model.side === 'inside' ? -out : out];
-      const copies = await Promise.all(offsets.map((distance) => meshWorker().offset(model.mesh, distance)));
+      const copies = await Promise.all(
+        offsets.map((distance) => meshHost.call((api) => api.offset(model.mesh, distance))),
+      );
       return copies.map(({ mesh: { positions, triangles } }) => {
         const geometry = new BufferGeometry();
         geometry.setAttribute('position', new BufferAttribute(positions, 3));

@@ -12,7 +12,7 @@ import {
   type PinSetPose,
   type Pose,
 } from '@lumbra/core';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useKeyingStore } from '../stores/keying';
 import { useSelectionStore } from '../stores/selection';
 

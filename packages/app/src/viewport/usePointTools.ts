@@ -2,7 +2,7 @@ import { borderStretch, maskBytes, maskValues, nearestBorderPoint, shapeMesh } f
 import { ref, shallowRef } from 'vue';
 import { followDrag } from '../pointer/followDrag';
 import { useHoldActs } from '../stations/hold/useHoldActs';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useNoticeStore } from '../stores/notice';
 import { POINT_TOOLS, useSelectionStore } from '../stores/selection';
 import { PaintStroke } from './paintStroke';

@@ -1,11 +1,13 @@
 import { followDrag } from '../pointer/followDrag';
 import { useSelectionStore } from '../stores/selection';
-import { runWorker } from '../workers/runClient';
+import { runHost } from '../workers/hosts';
 import type { StageView } from './stageView';
 
 /** Pulls cloth under the pointer while it runs live; the gripped place stays as far from the camera as it was. */
 export function usePullingHand(view: () => StageView | null) {
   const selection = useSelectionStore();
+  // A run that has ended meanwhile is pulled no more.
+  const tell = (what: Parameters<typeof runHost.call<void>>[0]) => void runHost.call(what).catch(() => undefined);
 
   /** Grips the cloth under the pointer; false where there is none, so that the press may do something else. */
   function press(event: PointerEvent, place: (event: PointerEvent) => { x: number; y: number }): boolean {
@@ -16,10 +18,10 @@ export function usePullingHand(view: () => StageView | null) {
     const at = cloth === null ? null : stage.picking.placeOnCloth(cloth, x, y);
     if (cloth === null || !at || !stage.picking.isCloth(cloth)) return false;
     stage.controls.enabled = false;
-    void runWorker().grip(cloth, [...at], selection.gripRadius);
+    tell((api) => api.grip(cloth, [...at], selection.gripRadius));
     const letGo = () => {
       stage.controls.enabled = true;
-      void runWorker().moveGrip(null);
+      tell((api) => api.moveGrip(null));
     };
     followDrag(event, {
       from: 0,
@@ -28,7 +30,7 @@ export function usePullingHand(view: () => StageView | null) {
       move: (_dx, _dy, pointer) => {
         const now = place(pointer);
         const wanted = stage.picking.placeAtDepth(now.x, now.y, at);
-        void runWorker().moveGrip(wanted.map((value, axis) => value - at[axis]!));
+        tell((api) => api.moveGrip(wanted.map((value, axis) => value - at[axis]!)));
       },
       end: letGo,
       cancel: letGo,

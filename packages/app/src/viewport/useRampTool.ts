@@ -2,7 +2,7 @@ import { boxTree, fabricShareAt, maskBytes, nearestPlace, rampValues, shapeMesh,
 import { shallowRef } from 'vue';
 import { followDrag } from '../pointer/followDrag';
 import { useHoldActs } from '../stations/hold/useHoldActs';
-import { useDocumentStore } from '../stores/document';
+import { useDocumentStore } from '../session/document';
 import { useNoticeStore } from '../stores/notice';
 import { useSelectionStore } from '../stores/selection';
 import type { StageView } from './stageView';

@@ -1,10 +1,14 @@
 import {
   activeCloths,
   compile,
+  measureFrame,
   sameButHolds,
   Solver,
   substepsOf,
+  type BakedFrame,
+  type Heed,
   type Mesh,
+  type Model,
   type Shot,
   type SolverState,
 } from '@lumbra/core';
@@ -27,6 +31,7 @@ const MOST_CHECKPOINTS = 20;
 export class LiveRun {
   #shot: Shot;
   #assets: Map<string, Mesh>;
+  #model: Model;
   #solver: Solver;
   #substeps: number;
   #waiting: { shot: Shot; assets: Map<string, Mesh> } | null = null;
@@ -35,7 +40,8 @@ export class LiveRun {
   constructor(shot: Shot, assets: Map<string, Mesh>) {
     this.#shot = shot;
     this.#assets = assets;
-    this.#solver = new Solver(compile(shot, assets));
+    this.#model = compile(shot, assets);
+    this.#solver = new Solver(this.#model);
     this.#substeps = substepsOf(shot, assets);
     this.#checkpoints = [this.#solver.state()];
   }
@@ -46,9 +52,19 @@ export class LiveRun {
 
   /** Runs one frame on. */
   next(): LivePose {
+    return this.tryNext()!;
+  }
+
+  /** Runs one frame on; null where `heed` stopped it in the middle, and the cloth is where it was before. */
+  tryNext(heed?: Heed): LivePose | null {
     if (this.#waiting) this.#takeOver(this.#waiting);
     this.#waiting = null;
-    this.#solver.advance(1 / this.#shot.frameRate, this.#substeps);
+    const before = heed ? this.#solver.state() : null;
+    const seconds = 1 / this.#shot.frameRate;
+    if (!this.#solver.advance(seconds, this.#substeps, heed && ((done) => heed(done / this.#substeps)))) {
+      this.#solver.restore(before!);
+      return null;
+    }
     const cloths = activeCloths(this.#shot).map(({ id }) => id);
     return {
       cloths,
@@ -57,6 +73,11 @@ export class LiveRun {
       maxStretch: this.#solver.measure().stretch.largest,
       checkpoints: this.#checkpoints.map(({ time }) => time),
     };
+  }
+
+  /** The cloth as it is now, as the first frame of the shot. */
+  still(): BakedFrame {
+    return measureFrame(this.#shot, this.#model, this.#solver, this.#shot.firstFrame);
   }
 
   /** Changes the shot; taken over before the next frame, so that only the newest of many changes is computed. */
@@ -68,7 +89,7 @@ export class LiveRun {
     const before = this.#shot;
     this.#shot = shot;
     this.#assets = assets;
-    const model = compile(shot, assets);
+    const model = (this.#model = compile(shot, assets));
     if (sameButHolds(before, shot) && this.#solver.takeHolds(model)) return;
     const changed = new Solver(model);
     this.#substeps = substepsOf(shot, assets);

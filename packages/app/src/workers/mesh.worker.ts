@@ -13,6 +13,7 @@ import {
   type StandIn,
 } from '@lumbra/core';
 import {
+  dracoAt,
   findings,
   likelyUnit,
   prepareMesh,
@@ -22,6 +23,7 @@ import {
   type PrepareOptions,
 } from '@lumbra/core/import';
 import * as Comlink from 'comlink';
+import dracoWasm from 'draco3dgltf/draco_decoder_gltf.wasm?url';
 
 // Reads, mends and makes meshes off the page's thread.
 
@@ -46,6 +48,9 @@ export interface ImportedMesh extends MadeMesh {
   center: [number, number, number];
 }
 
+/** The decoder of Draco, whose WebAssembly ships with the app. */
+const startDraco = dracoAt(dracoWasm);
+
 let open: MeshFile | null = null;
 /** How often a file was asked for: one whose reading was given up may end after the next one's. */
 let asked = 0;
@@ -58,7 +63,7 @@ const worker = {
     const bytes = async (from: File) => new Uint8Array(await from.arrayBuffer());
     const named = new Map<string, Uint8Array>();
     for (const other of others) named.set(other.name, await bytes(other));
-    const read = await readMeshFile(file.name, await bytes(file), named);
+    const read = await readMeshFile(file.name, await bytes(file), named, startDraco);
     if (request === asked) open = read;
     const parts = read.parts.map(({ name, mesh }) => {
       const report = inspectMesh(mesh);

@@ -7,13 +7,14 @@ import {
   type Mesh,
   type StandIn,
 } from '@lumbra/core';
-import { meshWorker } from './meshClient';
+import { meshHost } from './hosts';
 
 // Work on meshes that would hold up the page, as promises.
 
 /** The simple shape that stands in for a mesh; fitted once. */
 export async function fitStandIn(mesh: Mesh, standIn: StandIn): Promise<ColliderBody> {
-  if (!isFitted(mesh, standIn)) rememberStandIn(mesh, standIn, await meshWorker().standIn(mesh, standIn));
+  if (!isFitted(mesh, standIn))
+    rememberStandIn(mesh, standIn, await meshHost.call<ColliderBody>((api) => api.standIn(mesh, standIn)));
   return standInBody(mesh, standIn);
 }
 

@@ -1,36 +1,25 @@
-import {
-  bakeFrames,
-  BakeRun,
-  inputsHash,
-  runInputs,
-  SettleRun,
-  MOST_SETTLE_STEPS,
-  type BakeCheckpoint,
-  type BakedFrame,
-  type FrameStats,
-  type SettleStep,
-} from '@lumbra/core';
+import { MOST_SETTLE_STEPS, SettleRun, type BakedFrame, type SettleStep } from '@lumbra/core';
 import * as Comlink from 'comlink';
-import { keepFrames } from '../storage/bakes';
-import { storageProblem, type BakeRow } from '../storage/database';
+import { ReceivedShots, type SentShot } from '../jobs/sentShots';
+import { isRaised, type StopFlag } from '../jobs/stopFlag';
+import { bakeTake, type BakeEvents, type BakePlan } from './bakeJob';
 import { LiveRun, type LivePose } from './liveRun';
-import { ReceivedShots, type ReceivedShot } from './receivedShots';
 
-// Runs shots off the page's thread. One job at a time; `stop` ends it after the frame that is being computed.
+// Runs shots off the page's thread, one job at a time. What a job tells goes through one port with its end, so that it comes in order.
 
-/** Frames are kept in runs of this many; a closed tab loses at most these. */
-const CHUNK_FRAMES = 8;
-
-export interface BakeJob extends ReceivedShot {
-  lastFrame: number;
-  /** Goes on from here; the frames before are kept already. */
-  from?: { checkpoint: BakeCheckpoint; frames: { frame: number; stats: FrameStats }[] };
+export interface BakeRequest {
+  sent: SentShot;
+  stop: StopFlag;
+  plan: Omit<BakePlan, 'origin'> & { origin: { frame: number; sent: SentShot; fingerprint: string } | null };
 }
 
-export interface BakeListener {
-  frame: (baked: BakedFrame) => void;
-  /** Frames could not be kept; they are still in memory and the bake goes on. */
-  storage: (problem: string) => void;
+export type BakeListener = BakeEvents & { ended: (unkept: number[]) => void; failed: (message: string) => void };
+
+/** What a settle or a live run tells; it ends with the cloth as it lies then. */
+export interface PoseListener<Pose> {
+  pose: (pose: Pose) => void;
+  ended: (still: BakedFrame | null) => void;
+  failed: (message: string) => void;
 }
 
 const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
@@ -39,98 +28,92 @@ let job = new AbortController();
 let liveRun: LiveRun | null = null;
 const received = new ReceivedShots();
 
-function begin(): AbortSignal {
+function begin(flag: StopFlag): () => boolean {
   job.abort();
   job = new AbortController();
-  return job.signal;
+  const { signal } = job;
+  return () => signal.aborted || isRaised(flag);
 }
 
-function buffers(positions: Float32Array<ArrayBuffer>[]): ArrayBuffer[] {
-  return positions.map((cloth) => cloth.buffer);
+function moved<T extends { positions: Float32Array<ArrayBuffer>[] }>(pose: T): T {
+  return Comlink.transfer(pose, [...new Set(pose.positions.map(({ buffer }) => buffer))]);
+}
+
+/** Tells how a job ended: by its result, or by what went wrong. */
+async function told<T>(
+  work: () => Promise<T>,
+  listener: { ended: (result: T) => void; failed: (message: string) => void },
+): Promise<void> {
+  try {
+    listener.ended(await work());
+  } catch (error) {
+    listener.failed(error instanceof Error ? error.message : String(error));
+  }
 }
 
 const worker = {
-  /** Bakes until the last frame or `stop`; resolves to the account of what is kept. */
-  async bake({ lastFrame, from, ...given }: BakeJob, listener: BakeListener): Promise<BakeRow> {
-    const signal = begin();
-    const { shot, assets } = received.receive(given);
-    const inputs = runInputs(shot, assets);
-    const run = new BakeRun(shot, assets, from?.checkpoint);
-    const frames = [...(from?.frames ?? [])];
-    let waiting: BakedFrame[] = [];
-    let refused = false;
-    const account = (): BakeRow => ({
-      shot: shot.id,
-      inputs,
-      inputsHash: inputsHash(inputs),
-      substeps: run.substeps,
-      firstFrame: shot.firstFrame,
-      frames: [...frames],
-      checkpoint: run.checkpoint(),
-    });
-    const keep = async () => {
-      if (refused || waiting.length === 0) return;
-      try {
-        await keepFrames(account(), waiting);
-      } catch (error) {
-        refused = true;
-        listener.storage(storageProblem(error));
-      }
-      waiting = [];
-    };
-    try {
-      for await (const baked of bakeFrames(run, lastFrame, signal)) {
-        frames.push({ frame: baked.frame, stats: baked.stats });
-        waiting.push({ ...baked, positions: baked.positions.map((cloth) => cloth.slice()) });
-        listener.frame(Comlink.transfer(baked, buffers(baked.positions)));
-        if (waiting.length >= CHUNK_FRAMES) await keep();
-      }
-    } finally {
-      await keep();
-    }
-    return account();
+  /** Computes frames of a take and keeps them. */
+  bake({ sent, stop, plan }: BakeRequest, listener: BakeListener): void {
+    const stops = begin(stop);
+    void told(() => {
+      const { origin } = plan;
+      // Of the same shot: what it names besides is received first.
+      const before = origin && { ...origin, ...received.receive(origin.sent) };
+      const given = received.receive(sent);
+      const events = {
+        ...pick(listener),
+        frame: (frame: Parameters<BakeEvents['frame']>[0]) => listener.frame(moved(frame)),
+      };
+      return bakeTake(given, { ...plan, origin: before }, events, stops);
+    }, listener);
   },
 
-  /** Lets the cloth fall to rest; resolves to whether it came to rest before it was stopped. */
-  async settle(given: ReceivedShot, onStep: (step: SettleStep) => void): Promise<boolean> {
-    const signal = begin();
-    const { shot, assets } = received.receive(given);
-    const run = new SettleRun(shot, assets);
-    for (let n = 0; n < MOST_SETTLE_STEPS; n++) {
-      await pause();
-      if (signal.aborted) return false;
-      const step = run.next();
-      onStep(Comlink.transfer(step, buffers(step.positions)));
-      if (step.atRest) return true;
-    }
-    return false;
+  /** Lets the cloth fall to rest. */
+  settle(sent: SentShot, stop: StopFlag, listener: PoseListener<SettleStep>): void {
+    const stops = begin(stop);
+    void told(async () => {
+      const { shot, assets } = received.receive(sent);
+      const run = new SettleRun(shot, assets);
+      for (let n = 0; n < MOST_SETTLE_STEPS; n++) {
+        await pause();
+        const step = stops() ? null : run.tryNext(() => !stops());
+        if (!step) break;
+        listener.pose(moved(step));
+        if (step.atRest) break;
+      }
+      return run.still();
+    }, listener);
   },
 
   /**
-   * Runs without the timeline until `stop`, no faster than real time. `update` changes the shot while it runs; the cloth
-   * goes on from where it is as long as it has the same points.
+   * Runs without the timeline, no faster than real time. `update` changes the shot while it runs; the cloth goes on from where it is
+   * as long as it has the same points.
    */
-  async live(given: ReceivedShot, onPose: (pose: LivePose) => void): Promise<void> {
-    const signal = begin();
-    const { shot, assets } = received.receive(given);
-    const run = new LiveRun(shot, assets);
-    liveRun = run;
-    try {
-      while (!signal.aborted) {
-        const started = performance.now();
-        const pose = run.next();
-        onPose(Comlink.transfer(pose, buffers(pose.positions)));
-        const spare = 1000 / run.frameRate - (performance.now() - started);
-        await new Promise((resolve) => setTimeout(resolve, Math.max(0, spare)));
+  live(sent: SentShot, stop: StopFlag, listener: PoseListener<LivePose>): void {
+    const stops = begin(stop);
+    void told(async () => {
+      const { shot, assets } = received.receive(sent);
+      const run = new LiveRun(shot, assets);
+      liveRun = run;
+      try {
+        while (!stops()) {
+          const started = performance.now();
+          const pose = run.tryNext(() => !stops());
+          if (!pose) break;
+          listener.pose(moved(pose));
+          const spare = 1000 / run.frameRate - (performance.now() - started);
+          await new Promise((resolve) => setTimeout(resolve, Math.max(0, spare)));
+        }
+        return run.still();
+      } finally {
+        if (liveRun === run) liveRun = null;
       }
-    } finally {
-      if (liveRun === run) liveRun = null;
-    }
+    }, listener);
   },
 
   /** Changes the shot of a live run. */
-  update(given: ReceivedShot): void {
-    const { shot, assets } = received.receive(given);
+  update(sent: SentShot): void {
+    const { shot, assets } = received.receive(sent);
     liveRun?.update(shot, assets);
   },
 
@@ -146,11 +129,19 @@ const worker = {
   /** Goes back to the last checkpoint, and with `further` to the one before that. */
   back: (further: boolean): void => liveRun?.back(further),
 
+  /** The cloth of a live run as it is now. */
+  still: (): BakedFrame | null => liveRun?.still() ?? null,
+
   /** Ends the running job after the frame that is being computed. */
   stop(): void {
     job.abort();
   },
 };
+
+/** A listener’s functions one by one: what stands on the other side of a port has no list of its own. */
+function pick({ progress, frame, kept, refused }: BakeListener): BakeEvents {
+  return { progress, frame, kept, refused };
+}
 
 export type RunWorker = typeof worker;
 

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { inputsHash, runInputs } from '@lumbra/core';
 import { Copy, Download, FolderOpen, Plus, RotateCcw, Trash2, Undo2 } from '@lucide/vue';
 import { useEventListener } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
-import { database, storageProblem, type BakeRow, type ProductionRow, type ShotRow } from '../../storage/database';
+import { storageProblem, type ProductionRow, type ShotRow, type TakeRow } from '../../storage/database';
 import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
 import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
 import { addProduction, listProductions } from '../../storage/productions';
-import { listShots } from '../../storage/shots';
+import { lastBake, listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import BrandMark from '../BrandMark.vue';
 import ThemeButton from '../ThemeButton.vue';
@@ -19,7 +18,7 @@ import { useHomeActs } from './useHomeActs';
 interface Card {
   row: ShotRow;
   picture: string | null;
-  bake: BakeRow | undefined;
+  take: TakeRow | undefined;
   stale: boolean;
 }
 
@@ -78,13 +77,11 @@ async function begin(): Promise<void> {
 void begin();
 
 async function card(row: ShotRow): Promise<Card> {
-  const bake = await database.bakes.get(row.id);
-  const assets = await database.assets.where('shot').equals(row.id).toArray();
-  const hash = inputsHash(runInputs(row.shot, new Map(assets.map((asset) => [asset.id, asset.mesh]))));
+  const take = await lastBake(row);
   return {
     row,
-    bake,
-    stale: bake !== undefined && bake.inputsHash !== hash,
+    take,
+    stale: take !== undefined && row.inputsHash !== undefined && take.spans.at(-1)!.inputsHash !== row.inputsHash,
     picture: row.picture ? URL.createObjectURL(row.picture) : shippedPicture(row.id),
   };
 }
@@ -105,7 +102,13 @@ async function newShot(): Promise<void> {
 }
 
 async function openFiles(files: Iterable<File>): Promise<void> {
-  for (const file of files) await refresh(await acts.openFile(file, target));
+  const all = [...files];
+  for (const file of all) {
+    const opened = await acts.openFile(file, target);
+    // One shot is opened to work on it.
+    if (opened?.shot && all.length === 1) return void router.push(`/shot/${opened.shot}`);
+    await refresh(opened?.production);
+  }
 }
 
 async function picked(event: Event): Promise<void> {

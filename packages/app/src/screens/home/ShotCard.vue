@@ -1,31 +1,31 @@
 <script setup lang="ts">
 import { Copy, Download, Trash2 } from '@lucide/vue';
-import type { BakeRow, ShotRow } from '../../storage/database';
+import type { ShotRow, TakeRow } from '../../storage/database';
 import NameField from '../../fields/NameField.vue';
 import { useHomeActs } from './useHomeActs';
 
 // A shot at home: its picture, how much of it is baked, its code and name, and what can be done with it.
 
-const props = defineProps<{ row: ShotRow; bake: BakeRow | undefined; stale: boolean; picture: string | null }>();
+const props = defineProps<{ row: ShotRow; take: TakeRow | undefined; stale: boolean; picture: string | null }>();
 const emit = defineEmits<{ changed: []; unpictured: [] }>();
 const acts = useHomeActs();
 
 const frames = () => props.row.shot.lastFrame - props.row.shot.firstFrame + 1;
 
 function state(): string {
-  const { bake } = props;
-  const baked = !bake
+  const sum = props.take?.sum;
+  const baked = !sum?.frames
     ? 'not baked'
     : props.stale
       ? 'stale'
-      : bake.frames.length < frames()
-        ? `baked to ${bake.frames.at(-1)!.frame}`
+      : sum.frames < frames()
+        ? `baked to ${sum.last}`
         : 'baked';
   return `${frames()} frames · ${baked}`;
 }
 
 function share(): number {
-  return props.bake ? Math.min(1, props.bake.frames.length / frames()) : 0;
+  return Math.min(1, (props.take?.sum.frames ?? 0) / frames());
 }
 
 async function rename(name: string, code: string): Promise<void> {

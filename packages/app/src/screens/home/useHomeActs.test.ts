@@ -1,8 +1,10 @@
 // @vitest-environment happy-dom
-import { createCloth, createShot, writeProductionFile, writeShotFile, type Mesh } from '@lumbra/core';
+import { createCloth, createShot, readLumbraFile, writeProductionFile, writeShotFile, type Mesh } from '@lumbra/core';
 import { ElMessage } from 'element-plus';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { takeShot } from '../../session/shotLock';
+import { askTabs } from '../../session/tabs';
 import { database, type ProductionRow } from '../../storage/database';
 import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
 import { addProduction, deleteProduction, listProductions } from '../../storage/productions';
@@ -10,8 +12,9 @@ import { addShot, deleteShot, eraseShot, listShots, openShot } from '../../stora
 import { download } from '../download';
 import { useHomeActs } from './useHomeActs';
 
-const writer = vi.hoisted(() => ({ shotFile: vi.fn(), productionFile: vi.fn() }));
-vi.mock('../../workers/writeClient', () => ({ writeWorker: () => writer }));
+const writer = vi.hoisted(() => ({ shotFile: vi.fn(), productionFile: vi.fn(), readShots: vi.fn() }));
+vi.mock('../../workers/hosts', async () => (await import('../../testing/nearHosts')).nearHosts({ files: writer }));
+vi.mock('../../session/tabs', async (original) => ({ ...(await original<object>()), askTabs: vi.fn() }));
 vi.mock('../download', () => ({ download: vi.fn() }));
 
 const mesh: Mesh = { positions: new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]), triangles: new Uint32Array([0, 1, 2]) };
@@ -30,6 +33,7 @@ const file = (name: string, bytes: Uint8Array) => new File([bytes as BlobPart], 
 describe('acts at home', () => {
   beforeEach(async () => {
     vi.clearAllMocks();
+    writer.readShots.mockImplementation(async (from: File) => readLumbraFile(new Uint8Array(await from.arrayBuffer())));
     setActivePinia(createPinia());
     await Promise.all(database.tables.map((table) => table.clear()));
     production = await addProduction('Ferry');
@@ -106,7 +110,7 @@ describe('acts at home', () => {
     const acts = useHomeActs();
     const bytes = await writeShotFile(shot('Sail'), assets);
     const into = () => Promise.resolve(production.id);
-    expect(await acts.openFile(file('sail.lumbra', bytes), into)).toBe(production.id);
+    expect(await acts.openFile(file('sail.lumbra', bytes), into)).toEqual({ production: production.id, shot: 'sail' });
     await database.shots.update('sail', { shot: { ...shot('Sail'), name: 'Sail, worked on' } });
     await acts.openFile(file('sail.lumbra', bytes), into);
     expect(await names()).toEqual(['Deck', 'Mast', 'Sail, worked on', 'Sail']);
@@ -116,10 +120,39 @@ describe('acts at home', () => {
     const acts = useHomeActs();
     const bytes = await writeProductionFile({ name: 'Harbour', note: 'Night' }, [{ shot: shot('Quay'), assets }]);
     const into = vi.fn();
-    const id = (await acts.openFile(file('harbour.lumbra', bytes), into))!;
+    const { production: id, shot: one } = (await acts.openFile(file('harbour.lumbra', bytes), into))!;
+    expect(one).toBeNull();
     expect(into).not.toHaveBeenCalled();
     expect(await database.productions.get(id)).toMatchObject({ name: 'Harbour', note: 'Night' });
     expect(await names(id)).toEqual(['Quay']);
+  });
+
+  it('open a production whole or not at all', async () => {
+    const acts = useHomeActs();
+    const both = ['Quay', 'Pier'].map((name) => ({ shot: shot(name), assets }));
+    const bytes = await writeProductionFile({ name: 'Harbour', note: '' }, both);
+    const add = vi.spyOn(database.assets, 'bulkPut').mockRejectedValue(new DOMException('full', 'QuotaExceededError'));
+    const before = await database.shots.count();
+    expect(await acts.openFile(file('harbour.lumbra', bytes), vi.fn())).toBeNull();
+    expect(await database.shots.count()).toBe(before);
+    expect((await listProductions()).map(({ name }) => name)).toEqual(['Ferry']);
+    add.mockRestore();
+  });
+
+  it('name and delete no shot that a tab has open without that tab', async () => {
+    const acts = useHomeActs();
+    vi.mocked(takeShot).mockResolvedValue(null);
+    vi.mocked(askTabs).mockResolvedValueOnce({ kind: 'named', shot: 'deck', to: '' }).mockResolvedValue(null);
+    await acts.nameShot(await row('Deck'), 'Fore deck', '');
+    expect(askTabs).toHaveBeenCalledWith(expect.objectContaining({ kind: 'name', name: 'Fore deck' }), ['named']);
+    expect(await names()).toEqual(['Deck', 'Mast']);
+    expect(await acts.nameShot(await row('Deck'), 'Aft deck', '')).toBeNull();
+    expect(await acts.removeShot(await row('Deck'))).toBeNull();
+    expect(await names()).toEqual(['Deck', 'Mast']);
+    expect(ElMessage).toHaveBeenLastCalledWith(
+      expect.objectContaining({ message: expect.stringContaining('open in another tab') as string }),
+    );
+    vi.mocked(takeShot).mockResolvedValue({ lost: new Promise(() => undefined), release: () => undefined });
   });
 
   it('refuse a file that cannot be read, say why, and change nothing', async () => {

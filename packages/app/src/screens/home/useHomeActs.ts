@@ -1,7 +1,8 @@
-import { createShot, newId, readLumbraFile, type Shot } from '@lumbra/core';
+import { createShot, newId, type Shot } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
-import { database, storageProblem, type ProductionRow, type ShotRow } from '../../storage/database';
+import { renameAnywhere, withShotClosed } from '../../session/renameAnywhere';
+import { database, isOutOfRoom, storageProblem, type ProductionRow, type ShotRow } from '../../storage/database';
 import {
   addProduction,
   copyProduction,
@@ -12,17 +13,24 @@ import {
 } from '../../storage/productions';
 import {
   addShot,
+  addShots,
   copyShot,
   deleteShot,
   eraseShot,
   listShots,
   openShot,
-  renameShot,
   restoreShot,
 } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
-import { writeWorker } from '../../workers/writeClient';
+import { filesHost } from '../../workers/hosts';
 import { download } from '../download';
+
+const ALL_OF_SHOTS = [database.productions, database.shots, database.assets, database.texts];
+
+/** A file opened twice becomes two shots; nothing that is here is written over. */
+async function withOwnId(shot: Shot): Promise<Shot> {
+  return (await database.shots.get(shot.id)) ? { ...shot, id: newId() } : shot;
+}
 
 interface Done {
   label: string;
@@ -42,7 +50,8 @@ export const useHomeActs = defineStore('home', () => {
       done.value = [...done.value, { label, undo: () => undo(made) }];
       return made;
     } catch (error) {
-      notice.problem(storageProblem(error));
+      // What Lumbra itself refuses says why.
+      notice.problem(isOutOfRoom(error) ? storageProblem(error) : errorText(error));
       return null;
     }
   }
@@ -108,14 +117,14 @@ export const useHomeActs = defineStore('home', () => {
   const nameShot = ({ id, shot }: ShotRow, name: string, code: string) =>
     act(
       `Rename ${shot.name}`,
-      () => renameShot(id, { name, code }),
-      () => renameShot(id, shot),
+      () => renameAnywhere(id, { name, code }),
+      () => renameAnywhere(id, shot),
     );
 
   const removeShot = (row: ShotRow) =>
     act(
       `Delete ${row.shot.name}`,
-      () => deleteShot(row.id),
+      () => withShotClosed(row.id, () => deleteShot(row.id)),
       () => restoreShot(row.id),
     );
 
@@ -134,26 +143,31 @@ export const useHomeActs = defineStore('home', () => {
       );
   }
 
-  /** Adds the shots of a file to a production; a production file becomes a production of its own. Returns where they are. */
-  async function openFile(file: File, into: () => Promise<string>): Promise<string | null> {
+  /**
+   * Adds the shots of a file to a production, all of them or none; a production file becomes a production of its own. Returns where they
+   * are, and the shot where it is only one.
+   */
+  async function openFile(
+    file: File,
+    into: () => Promise<string>,
+  ): Promise<{ production: string; shot: string | null } | null> {
     try {
-      const { production, shots } = await readLumbraFile(new Uint8Array(await file.arrayBuffer()));
-      const target = production ? (await addProduction(production.name, production.note)).id : await into();
-      const names: string[] = [];
-      for (const { shot, assets } of shots) {
-        // A file opened twice becomes two shots; nothing that is here is written over.
-        const fresh: Shot = (await database.shots.get(shot.id)) ? { ...shot, id: newId() } : shot;
-        await addShot(target, fresh, assets);
-        names.push(fresh.name);
-      }
+      const { production, shots } = await filesHost.call((api) => api.readShots(file));
+      const fresh = await Promise.all(shots.map(async ({ shot, assets }) => ({ shot: await withOwnId(shot), assets })));
+      const target = production ? newId() : await into();
+      await database.transaction('rw', ALL_OF_SHOTS, async () => {
+        if (production) await database.productions.add({ id: target, name: production.name, note: production.note });
+        await addShots(target, fresh);
+      });
       notice.say(
         production
           ? `${production.name} is opened with ${shots.length} shots.`
-          : `${file.name} is opened as “${names[0]}”.`,
+          : `${file.name} is opened as “${fresh[0]!.shot.name}”.`,
       );
-      return target;
+      return { production: target, shot: production ? null : fresh[0]!.shot.id };
     } catch (error) {
-      notice.problem(`${file.name} was not opened; nothing was changed. ${errorText(error)}`);
+      const reason = isOutOfRoom(error) ? storageProblem(error) : errorText(error);
+      notice.problem(`${file.name} was not opened; nothing was changed. ${reason}`);
       return null;
     }
   }
@@ -161,7 +175,7 @@ export const useHomeActs = defineStore('home', () => {
   async function saveShotFile(row: ShotRow): Promise<void> {
     try {
       const opened = (await openShot(row.id))!;
-      const bytes = await writeWorker().shotFile(opened.shot, opened.assets);
+      const bytes = await filesHost.call((api) => api.shotFile(opened.shot, opened.assets));
       download(`${row.shot.code || row.shot.name}.lumbra`, bytes, 'application/zip');
     } catch (error) {
       notice.problem(`The file was not written. ${errorText(error)}`);
@@ -171,9 +185,11 @@ export const useHomeActs = defineStore('home', () => {
   async function saveProductionFile(row: ProductionRow): Promise<void> {
     try {
       const shots = await Promise.all((await listShots(row.id)).map(async ({ id }) => (await openShot(id))!));
-      const bytes = await writeWorker().productionFile(
-        { name: row.name, note: row.note },
-        shots.map(({ shot, assets }) => ({ shot, assets })),
+      const bytes = await filesHost.call((api) =>
+        api.productionFile(
+          { name: row.name, note: row.note },
+          shots.map(({ shot, assets }) => ({ shot, assets })),
+        ),
       );
       download(`${row.name}.lumbra`, bytes, 'application/zip');
     } catch (error) {

@@ -5,7 +5,7 @@ import 'element-plus/es/components/switch/style/css';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
 

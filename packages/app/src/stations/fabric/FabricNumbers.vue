@@ -12,7 +12,7 @@ import { computed, ref } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import MaskChoice from '../../fields/MaskChoice.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 
 // Some of a fabric's numbers; a double click on a label gives the card's value, the chip beside it a mask that scales it.
 

@@ -3,7 +3,7 @@ import { findCard, printSchema, selfContactSchema, SWATCH_BOOK, type FabricNumbe
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';

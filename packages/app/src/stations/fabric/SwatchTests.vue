@@ -11,7 +11,7 @@ import {
 } from '@lumbra/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { errorText, useNoticeStore } from '../../stores/notice';
-import { swatchWorker } from '../../workers/swatchClient';
+import { swatchHost } from '../../workers/hosts';
 
 // The three tests of the selected cloth's fabric: a number, a picture, and what the physics predicts beside it.
 
@@ -34,12 +34,11 @@ async function run(): Promise<void> {
   const [tested, fabric] = [key.value, { ...props.cloth.fabric }];
   const fresh = () => tested === key.value;
   try {
-    const worker = swatchWorker();
-    const first = await worker.drape(fabric);
+    const first = await swatchHost.call((api) => api.drape(fabric));
     if (fresh()) drape.value = first;
-    const second = await worker.bend(fabric);
+    const second = await swatchHost.call((api) => api.bend(fabric));
     if (fresh()) bend.value = second;
-    const third = await worker.stretch(fabric);
+    const third = await swatchHost.call((api) => api.stretch(fabric));
     if (fresh()) stretch.value = third;
   } catch (error) {
     notice.problem(`The swatch could not be tested: ${errorText(error)} The fabric is as it was.`);

@@ -1,21 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useRunStore } from '../../stores/run';
+import { takeName, useTakesStore } from '../../stores/takes';
 import StationPanel from '../StationPanel.vue';
 import { useHandOff } from './useHandOff';
 
 const run = useRunStore();
+const takes = useTakesStore();
 const { working, glbSequence, objSequence, objFrame, glbFrame, shotFile, report } = useHandOff();
-const hasBake = computed(() => run.stats.length > 0);
+const hasBake = computed(() => takes.account.length > 0);
 const busy = computed(() => working.value !== null);
 </script>
 
 <template>
   <StationPanel title="Hand off" help="Files for other programs. Metres, y up.">
     <div class="section">
-      <h2 class="grow">The bake</h2>
+      <h2 class="grow">The take</h2>
       <span class="small">{{
-        hasBake ? `${run.stats.length} frames${run.stale ? ', stale' : ''}` : 'not baked yet'
+        hasBake
+          ? `${takeName(takes.take!)}, ${takes.account.length} frames${takes.stale ? ', stale' : ''}`
+          : 'not baked yet'
       }}</span>
     </div>
     <p v-if="!hasBake" class="small">Bake the range at Run first; then the whole motion can be written.</p>

@@ -1,15 +1,19 @@
-import { activeCloths, bakeReport, shapeMesh, type GlbObject } from '@lumbra/core';
+import { activeCloths, bakeReport, shapeMesh } from '@lumbra/core';
 import { ref } from 'vue';
 import { download } from '../../screens/download';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { errorText, useNoticeStore } from '../../stores/notice';
+import { takenShot } from '../../storage/takes';
 import { useRunStore } from '../../stores/run';
-import { writeWorker } from '../../workers/writeClient';
+import { useTakesStore } from '../../stores/takes';
+import { filesHost } from '../../workers/hosts';
+import type { FrameSource } from '../../workers/files.worker';
 
 /** Writing files: each act says what it wrote, or what went wrong. */
 export function useHandOff() {
   const document = useDocumentStore();
   const run = useRunStore();
+  const takes = useTakesStore();
   const notice = useNoticeStore();
   const working = ref<string | null>(null);
 
@@ -27,12 +31,14 @@ export function useHandOff() {
     }));
   }
 
-  /** Baked frames in order; staleness is the artist's choice, but is said. */
-  function baked() {
-    const frames = [...run.frames.values()].sort((a, b) => a.frame - b.frame);
-    return frames.filter(({ positions }) =>
-      positions.every((values, i) => values.length === cloths()[i]?.mesh.positions.length),
-    );
+  /** The frames of the take that is looked at; staleness is the artist's choice, but is said. */
+  function source(): FrameSource {
+    const there = takes.account.filter(({ frame }) => !takes.holes.has(frame));
+    return {
+      take: takes.take!.id,
+      frames: there.map(({ frame, stats: { fingerprint } }) => ({ frame, fingerprint })),
+      unkept: takes.unkept.map(({ frame }) => ({ frame, positions: takes.cache.get(frame)! })),
+    };
   }
 
   async function write(name: string, work: () => Promise<{ data: Uint8Array | string; type: string }>): Promise<void> {
@@ -50,18 +56,14 @@ export function useHandOff() {
 
   const glbSequence = () =>
     write(`${stem()}.glb`, async () => {
-      const frames = baked();
-      const objects: GlbObject[] = cloths().map((cloth, i) => ({
-        ...cloth,
-        frames: frames.map(({ positions }) => positions[i]!),
-      }));
-      return { data: await writeWorker().glb(objects, document.shot!.frameRate), type: 'model/gltf-binary' };
+      const { frameRate } = document.shot!;
+      const data = await filesHost.call((api) => api.glbTake(cloths(), source(), frameRate));
+      return { data, type: 'model/gltf-binary' };
     });
 
   const objSequence = () =>
     write(`${stem()}-obj.zip`, async () => {
-      const frames = baked().map(({ frame, positions }) => ({ frame, positions }));
-      const data = await writeWorker().objSequence(cloths(), frames);
+      const data = await filesHost.call((api) => api.objSequence(cloths(), source()));
       return { data, type: 'application/zip' };
     });
 
@@ -73,26 +75,28 @@ export function useHandOff() {
 
   const objFrame = () =>
     write(`${stem()}-${String(run.frame).padStart(4, '0')}.obj`, async () => ({
-      data: await writeWorker().obj(shownObjects()),
+      data: await filesHost.call((api) => api.obj(shownObjects())),
       type: 'model/obj',
     }));
 
   const glbFrame = () =>
     write(`${stem()}-${String(run.frame).padStart(4, '0')}.glb`, async () => ({
-      data: await writeWorker().glb(shownObjects(), document.shot!.frameRate),
+      data: await filesHost.call((api) => api.glb(shownObjects(), document.shot!.frameRate)),
       type: 'model/gltf-binary',
     }));
 
   const shotFile = () =>
     write(`${stem()}.lumbra`, async () => ({
-      data: await writeWorker().shotFile(document.shot!, document.currentAssets()),
+      data: await filesHost.call((api) => api.shotFile(document.shot!, document.currentAssets())),
       type: 'application/zip',
     }));
 
   const report = () =>
     write(`${stem()}-report.json`, async () => {
-      const { substeps, inputsHash, frames } = run.bake!;
-      const data = JSON.stringify(bakeReport(document.shot!, substeps, inputsHash, frames), null, 2);
+      // Of the shot that was baked, which may not be the one that is open any more.
+      const shot = (await takenShot(takes.take!)) ?? document.shot!;
+      const { substeps, inputsHash } = takes.lastSpan!;
+      const data = JSON.stringify(bakeReport(shot, substeps, inputsHash, takes.account), null, 2);
       return { data, type: 'application/json' };
     });
 

@@ -8,7 +8,7 @@ import MaskChoice from '../../fields/MaskChoice.vue';
 import NameField from '../../fields/NameField.vue';
 import PickLine from '../../fields/PickLine.vue';
 import TickLine from '../../fields/TickLine.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import { useHoldActs } from './useHoldActs';
 

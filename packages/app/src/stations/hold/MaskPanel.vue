@@ -18,7 +18,7 @@ import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import MaskBrush from './MaskBrush.vue';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { pictureValues, shapeMesh } from '@lumbra/core';
 import { ref } from 'vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useSelectionStore } from '../../stores/selection';
 import { readPicture } from './readPicture';

@@ -4,7 +4,7 @@ import { computed, ref, shallowRef } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import PictureButton from './PictureButton.vue';

@@ -18,7 +18,7 @@ import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import SelectByBrightness from './SelectByBrightness.vue';
 import { useHoldActs } from './useHoldActs';

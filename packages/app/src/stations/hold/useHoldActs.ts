@@ -21,7 +21,7 @@ import {
   type Shot,
   type Thing,
 } from '@lumbra/core';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { findProblems, formatQuantity, type Problem, type ProblemKind } from '@lumbra/core';
 import { computed } from 'vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
+import { useTakesStore } from '../../stores/takes';
 import { useSelectionStore, type SignalId } from '../../stores/selection';
 
 // What went wrong in the bake. A click goes to the worst frame, points the place out and draws the number's curve.
@@ -16,8 +17,9 @@ const WORDS: Record<ProblemKind, { label: string; signal: SignalId; value: (valu
 
 const document = useDocumentStore();
 const run = useRunStore();
+const takes = useTakesStore();
 const selection = useSelectionStore();
-const problems = computed(() => findProblems(run.stats));
+const problems = computed(() => findProblems(takes.account));
 const shown = computed(() => problems.value.slice(0, 8));
 
 function nameOf({ kind, thing }: Problem): string {
@@ -42,7 +44,7 @@ function look(problem: Problem): void {
   <div class="section">
     <h2 class="grow">Problem finder</h2>
     <span class="small" data-testid="problem-count">
-      {{ problems.length === 0 ? 'none' : problems.length }} in {{ run.stats.length }} frames
+      {{ problems.length === 0 ? 'none' : problems.length }} in {{ takes.account.length }} frames
     </span>
   </div>
   <p v-if="problems.length === 0" class="small clear">No crossings, nothing pokes through, no stretch above 3 %.</p>

@@ -12,16 +12,18 @@ import {
   type Quantity,
 } from '@lumbra/core';
 import { Square } from '@lucide/vue';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import FoldSection from '../../fields/FoldSection.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
+import { useTakesStore } from '../../stores/takes';
 import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
 import { describeChanges } from './describeChanges';
 import { useExpectedTime } from './expectedTime';
 import ProblemList from './ProblemList.vue';
+import TakeList from './TakeList.vue';
 
 const QUALITY: { id: Quality; label: string }[] = [
   { id: 'draft', label: 'Draft' },
@@ -48,7 +50,7 @@ const CONTACT: Record<Quality, string> = {
 
 const document = useDocumentStore();
 const run = useRunStore();
-const confirming = ref(false);
+const takes = useTakesStore();
 
 const substeps = computed(() => (document.shot ? substepsOf(document.shot, document.assets) : 0));
 const byRule = computed(() => (document.shot ? ruleSubsteps(document.shot, document.assets) : 0));
@@ -66,22 +68,35 @@ const honours = computed(() => {
   };
 });
 const expected = useExpectedTime(substeps);
-const shown = computed(() => run.currentStats ?? run.stats.at(-1)?.stats ?? null);
-const changes = computed(() => (document.shot ? describeChanges(run.changes, document.shot) : []));
-const rate = computed(() => {
-  const p = run.progress;
-  return p && p.done > 0 ? p.done / ((performance.now() - p.started) / 1000) : 0;
-});
+const shown = computed(() => run.currentStats ?? takes.account.at(-1)?.stats ?? null);
+const changes = computed(() => (document.shot ? describeChanges(takes.changes, document.shot) : []));
+const rate = computed(() => (run.progress && run.progress.perFrame > 0 ? 1000 / run.progress.perFrame : 0));
 const total = computed(() => run.lastFrame - run.firstFrame + 1);
-const share = computed(() => run.stats.length / Math.max(1, total.value));
+/** How much of the running job is done, with what is done of the frame that is being computed. */
+const share = computed(() => {
+  const p = run.progress;
+  if (!p || p.of === 0) return 0;
+  const begun = p.frame !== null && p.share < 1 ? p.share : 0;
+  return Math.min(1, (p.done + begun) / p.of);
+});
 const bakeLabel = computed(() => {
-  if (run.bake && !run.stale && !run.complete && run.bakedUntil !== null) return `Go on from frame ${run.bakedUntil}`;
-  if (run.complete) return 'Baked';
-  return run.bake ? 'Bake again' : `Bake ${total.value} frames`;
+  if (takes.complete) return 'Baked';
+  if (!takes.take) return `Bake ${total.value} frames`;
+  if (takes.stale) return 'Bake a new take';
+  const { length } = takes.missing;
+  if (length > 0) return length === 1 ? 'Bake the missing frame' : `Bake ${length} missing frames`;
+  return takes.bakedUntil === null ? `Bake ${total.value} frames` : `Go on from frame ${takes.bakedUntil}`;
 });
 const stopLabel = computed(() => {
-  if (run.stopping) return 'Stopping after this frame';
-  return run.status === 'baking' ? `Stop, keep ${run.stats.length} frames` : 'Stop';
+  if (run.stopping) return 'Stopping';
+  return run.status === 'baking' ? `Stop, keep ${takes.account.length} frames` : 'Stop';
+});
+/** What is being computed, in words. */
+const working = computed(() => {
+  const p = run.progress;
+  if (!p || p.frame === null) return 'Preparing the bake';
+  const frame = p.share < 1 ? p.frame : Math.min(run.lastFrame, p.frame + 1);
+  return `Baking frame ${frame} of ${run.lastFrame}`;
 });
 
 function clock(milliseconds: number): string {
@@ -105,25 +120,17 @@ function setSubsteps(value: number | null, live = false): void {
     live ? 'run.substeps' : null,
   );
 }
-
-function remove(): void {
-  if (!confirming.value) {
-    confirming.value = true;
-    return;
-  }
-  confirming.value = false;
-  void run.dropBake();
-}
 </script>
 
 <template>
   <StationPanel title="Run" help="Settle it, run it live, or bake the range.">
     <template v-if="run.status === 'baking'">
       <div class="section">
-        <h2 class="grow" data-testid="progress">
-          Baking frame {{ run.bakedUntil ?? run.firstFrame }} of {{ run.lastFrame }}
-        </h2>
+        <h2 class="grow" data-testid="progress">{{ working }}</h2>
         <span v-if="run.progress && run.progress.done > 1" class="strong">{{ clock(run.progress.left) }} left</span>
+        <span v-else-if="run.progress && run.progress.frame !== null && run.progress.share < 1" class="strong"
+          >{{ Math.round(run.progress.share * 100) }} %</span
+        >
       </div>
       <div
         class="yarn"
@@ -182,7 +189,7 @@ function remove(): void {
         <b>{{ formatQuantity(shown.fastest, 'm/s', 2) }} m/s</b><span>fastest point</span>
       </div>
       <div>
-        <b>{{ run.bake?.substeps ?? substeps }}</b><span>substeps</span>
+        <b>{{ takes.lastSpan?.substeps ?? substeps }}</b><span>substeps</span>
       </div>
       <div v-if="run.status !== 'baking'">
         <b :title="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b
@@ -191,14 +198,16 @@ function remove(): void {
     </div>
     <div class="rule" />
 
-    <template v-if="run.stats.length > 0">
+    <TakeList />
+    <div class="rule" />
+    <template v-if="takes.account.length > 0">
       <ProblemList />
       <div class="rule" />
     </template>
     <template v-if="changes.length > 0">
       <div class="section">
         <h2 class="grow">Stale</h2>
-        <span class="small">changed since the bake</span>
+        <span class="small">changed since this take</span>
       </div>
       <div v-for="change in changes" :key="change.what" class="change">
         <span class="cut" :title="change.what">{{ change.what }}</span><span class="small">{{ change.values }}</span>
@@ -238,24 +247,12 @@ function remove(): void {
       </div>
     </FoldSection>
 
-    <template v-if="run.bake && !run.busy">
-      <div class="rule" />
-      <div class="section">
-        <h2 class="grow">Bake</h2>
-        <span class="small">{{ run.stats.length }} frames{{ run.stale ? ', stale' : '' }}</span>
-      </div>
-      <div class="choices">
-        <button type="button" class="choice" @click="remove" @blur="confirming = false">
-          {{ confirming ? 'Delete for good? It cannot be undone' : 'Delete the bake' }}
-        </button>
-      </div>
-    </template>
     <template #action>
       <CheckLine />
       <button v-if="run.busy" type="button" class="primary" :disabled="run.stopping" @click="run.stop()">
         <Square :size="16" :stroke-width="1.5" />{{ stopLabel }}<kbd>Esc</kbd>
       </button>
-      <button v-else type="button" class="primary" :disabled="run.complete" @click="run.startBake()">
+      <button v-else type="button" class="primary" :disabled="takes.complete" @click="run.startBake()">
         {{ bakeLabel }}<kbd>B</kbd>
       </button>
     </template>

@@ -1,8 +1,9 @@
 import { activeCloths, pointCount, shapeMesh } from '@lumbra/core';
 import { useLocalStorage } from '@vueuse/core';
 import { computed, watch, type ComputedRef } from 'vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
+import { useTakesStore } from '../../stores/takes';
 
 /** Milliseconds a point and substep, measured on an ordinary machine; replaced by this machine's own after its first bake. */
 const FIRST_GUESS = 5e-4;
@@ -11,6 +12,7 @@ const FIRST_GUESS = 5e-4;
 export function useExpectedTime(substeps: ComputedRef<number>): ComputedRef<string> {
   const document = useDocumentStore();
   const run = useRunStore();
+  const takes = useTakesStore();
   const cost = useLocalStorage('lumbra.cost', FIRST_GUESS);
   const points = computed(() =>
     document.shot
@@ -21,8 +23,8 @@ export function useExpectedTime(substeps: ComputedRef<number>): ComputedRef<stri
     () => run.progress?.done,
     (done) => {
       if (!done || done < 4 || !run.progress || points.value === 0) return;
-      const frame = (performance.now() - run.progress.started) / done;
-      cost.value = frame / (points.value * (run.bake?.substeps ?? substeps.value));
+      const frame = run.progress.perFrame;
+      cost.value = frame / (points.value * (takes.lastSpan?.substeps ?? substeps.value));
     },
   );
   return computed(() => {

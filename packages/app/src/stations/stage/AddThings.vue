@@ -2,7 +2,7 @@
 import { readTypedLine, SHAPES, TYPED_EXAMPLE } from '@lumbra/core';
 import { FileUp } from '@lucide/vue';
 import { computed, ref } from 'vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useImportStore } from '../../stores/importing';
 import { useSelectionStore } from '../../stores/selection';
 import { ADDABLE, useStageActs, type AddKind } from './useStageActs';

@@ -2,7 +2,7 @@
 import type { Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import PickLine from '../../fields/PickLine.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import { useStageActs, type Alignment } from './useStageActs';
 

@@ -2,7 +2,7 @@
 import { formatQuantity, STAND_INS, shapeMesh, type Collider, type Shot, type StandIn } from '@lumbra/core';
 import { computed, ref, watchEffect } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import { fitStandIn } from '../../workers/meshWork';
 
@@ -32,7 +32,9 @@ const fits = computed(
 );
 /** What cloth meets, in words; being fitted, nothing. */
 const faces = ref('');
-watchEffect(async () => {
+watchEffect(() => void describe());
+
+async function describe(): Promise<void> {
   const { shape, standIn } = props.thing;
   faces.value = '';
   if (!fits.value || (shape.kind === 'mesh' && !document.assets.has(shape.asset))) return;
@@ -43,7 +45,7 @@ watchEffect(async () => {
     body.kind === 'mesh'
       ? `${formatQuantity(body.mesh.triangles.length / 3, '', 6)} faces are met.`
       : 'It is met exactly.';
-});
+}
 
 function set(label: string, change: (collider: Collider) => void): void {
   document.edit(`${props.thing.name}, ${label}`, (draft: Shot) => {

@@ -13,7 +13,7 @@ import {
 } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
 
 // The keys of a thing's place, or of its turn, in figures: a row a frame. Rows can be typed or pasted, “30  0 0.47 −0.34”.

@@ -2,7 +2,7 @@
 import { clipSeconds, formatQuantity, type Clip, type Thing, type ThingMotion } from '@lumbra/core';
 import { computed } from 'vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 
 // Which of its imported clips a thing plays, and from when.
 

@@ -13,7 +13,7 @@ import { computed } from 'vue';
 import type { z } from 'zod';
 import QuantityField from '../../fields/QuantityField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useExpectedTime } from '../run/expectedTime';
 import { substepsOf } from '@lumbra/core';
 import { useStageActs } from './useStageActs';
@@ -70,7 +70,7 @@ function several(from: string, values: number[]): void {
 function setLongest(value: number): void {
   if (longest.value > 0) {
     const by = value / longest.value;
-    void resize(props.thing, [by, by, by], `Make ${props.thing.name} ${formatQuantity(value, 'm')} m long`);
+    resize(props.thing, [by, by, by], `Make ${props.thing.name} ${formatQuantity(value, 'm')} m long`);
   }
 }
 </script>

@@ -6,7 +6,7 @@ import FoldSection from '../../fields/FoldSection.vue';
 import PlaceFields from '../../fields/PlaceFields.vue';
 import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useKeyingStore } from '../../stores/keying';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import RunAction from '../RunAction.vue';

@@ -23,13 +23,14 @@ import { openBench } from '../../testing/openBench';
 import { ADDABLE, useStageActs } from './useStageActs';
 
 const hashed = (mesh: Mesh) => Promise.resolve({ mesh, hash: meshHash(mesh) });
-vi.mock('../../workers/meshClient', () => ({
-  meshWorker: () => ({
-    offset: (mesh: Mesh, distance: number) => hashed(offsetMesh(mesh, distance)),
-    combine: (parts: { mesh: Mesh; pose: Pose }[]) =>
-      hashed(combineMeshes(parts.map(({ mesh, pose }) => placeBy(mesh, pose)))),
-  }),
-}));
+/** What the worker for meshes does, filled in below. */
+const mesh = vi.hoisted(() => ({}) as object);
+Object.assign(mesh, {
+  offset: (of: Mesh, distance: number) => hashed(offsetMesh(of, distance)),
+  combine: (parts: { mesh: Mesh; pose: Pose }[]) =>
+    hashed(combineMeshes(parts.map(({ mesh: one, pose }) => placeBy(one, pose)))),
+});
+vi.mock('../../workers/hosts', async () => (await import('../../testing/nearHosts')).nearHosts({ mesh }));
 
 const box = (
   name: string,
@@ -88,7 +89,7 @@ describe('the acts of the stage', () => {
     ]);
     selection.select('mast');
     selection.select('boom', true);
-    await acts.duplicate();
+    acts.duplicate();
     expect(shot().things.map(({ name }) => name)).toEqual(['Mast', 'Boom', 'Mast 2', 'Boom 2']);
     expect(thing('Boom 2').parent).toBe(thing('Mast 2').id);
     expect(selection.allSelected()).toEqual([thing('Mast 2').id, thing('Boom 2').id]);
@@ -182,7 +183,7 @@ describe('the acts of the stage', () => {
 
   it('sizes the geometry itself, and refuses what is no size', async () => {
     const { acts, thing, document } = await open([box('Box')]);
-    await acts.resize(thing('Box'), [2, 1, 0.5]);
+    acts.resize(thing('Box'), [2, 1, 0.5]);
     expect(shapeSize(thing<Collider>('Box').shape, new Map())).toEqual([2, 1, 0.5]);
     for (const by of [
       [0, 1, 1],
@@ -190,7 +191,7 @@ describe('the acts of the stage', () => {
       [-1, 1, 1],
       [Infinity, 1, 1],
     ] as Vector3[])
-      await acts.resize(thing('Box'), by);
+      acts.resize(thing('Box'), by);
     expect(document.done).toHaveLength(1);
   });
 
@@ -232,8 +233,8 @@ describe('the acts of the stage', () => {
     document.readOnly = true;
     selection.select('box');
     acts.add('ball');
-    await acts.duplicate();
-    await acts.resize(thing('Box'), [2, 2, 2]);
+    acts.duplicate();
+    acts.resize(thing('Box'), [2, 2, 2]);
     await acts.offsetCopy(thing('Box'), 0.1);
     acts.remove();
     expect(shot()).toBe(before);

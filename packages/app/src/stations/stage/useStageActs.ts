@@ -28,12 +28,12 @@ import {
   type Thing,
   type Vector3,
 } from '@lumbra/core';
-import { useDocumentStore } from '../../stores/document';
+import { useDocumentStore } from '../../session/document';
 import { useKeyingStore } from '../../stores/keying';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
-import { meshWorker } from '../../workers/meshClient';
+import { meshHost } from '../../workers/hosts';
 import { made } from '../../workers/meshWork';
 
 export type AddKind = Exclude<ShapeKind, 'mesh'> | 'peg';
@@ -116,12 +116,12 @@ export function useStageActs() {
   }
 
   /** Copies of the selected things, beside them. */
-  async function duplicate(): Promise<void> {
+  function duplicate(): void {
     const ids = selection.allSelected();
     const shot = document.shot;
     if (!shot || ids.length === 0 || !document.writable()) return;
     const { things, assets } = copiesOf(shot, ids, document.assets);
-    for (const [id, mesh] of assets) await document.addAsset(id, mesh);
+    for (const [id, mesh] of assets) document.addAsset(id, mesh);
     const label = ids.length > 1 ? `Duplicate ${ids.length} things` : `Duplicate ${thingOf(ids[0]!)!.name}`;
     if (!document.edit(label, (draft) => void draft.things.push(...things))) return;
     selection.select(things[0]!.id);
@@ -212,13 +212,13 @@ export function useStageActs() {
   }
 
   /** Makes a thing so many times as large along its own x, y and z: its geometry, for there is no hidden scale. */
-  async function resize(thing: Thing, by: Vector3, label = `Size ${thing.name}`): Promise<void> {
+  function resize(thing: Thing, by: Vector3, label = `Size ${thing.name}`): void {
     if (!isShaped(thing) || by.some((factor) => !(factor > 0) || !Number.isFinite(factor))) return;
     if (!document.writable()) return;
     try {
       const asset = newId();
       const { shape, mesh } = resizeShape(thing.shape, by, document.assets, asset);
-      if (mesh) await document.addAsset(asset, mesh);
+      if (mesh) document.addAsset(asset, mesh);
       document.edit(label, (draft) => {
         const found = draft.things.find(({ id }) => id === thing.id);
         if (found && 'shape' in found) found.shape = shape;
@@ -232,9 +232,10 @@ export function useStageActs() {
   async function offsetCopy(thing: Thing, distance: number): Promise<void> {
     const shot = document.shot;
     if (!shot || !isShaped(thing) || !document.writable()) return;
-    const asset = newId();
-    const mesh = shapeMesh(thing.shape, document.assets);
-    await document.addAsset(asset, await made(meshWorker().offset(mesh, distance)));
+    const visit = document.visitNow();
+    const copied = await made(meshHost.call((api) => api.offset(shapeMesh(thing.shape, document.assets), distance)));
+    if (document.visitNow() !== visit) return;
+    const asset = document.addMesh(copied);
     const rides = thing.role !== 'cloth';
     const copy: Thing = {
       ...(structuredClone(thing) as Shaped),
@@ -268,8 +269,10 @@ export function useStageActs() {
       mesh: shapeMesh(thing.shape, document.assets),
       pose: composePoses(home, poseAt(shot, thing, run.frame)),
     }));
-    const asset = newId();
-    await document.addAsset(asset, await made(meshWorker().combine(parts)));
+    const visit = document.visitNow();
+    const combined = await made(meshHost.call((api) => api.combine(parts)));
+    if (document.visitNow() !== visit) return;
+    const asset = document.addMesh(combined);
     const done = document.edit(`Combine ${shaped.length} things`, (draft) => {
       for (const { id } of shaped) if (id !== kept.id) removeThing(draft, id);
       const found = draft.things.find(({ id }) => id === kept.id);

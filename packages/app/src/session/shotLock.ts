@@ -37,3 +37,9 @@ async function hold(shot: string, options: LockOptions, taken: (lock: ShotLock |
     stolen();
   }
 }
+
+/** Takes a take for baking, so that no two tabs write its frames; resolves to what lets go of it, or null when another tab has it. */
+export async function takeTake(take: string): Promise<(() => void) | null> {
+  const lock = await takeShot(`take.${take}`);
+  return lock && (() => lock.release());
+}

@@ -1,6 +1,6 @@
 import { createCloth, createCollider, createShot, shapeMesh, type Mesh, type Shape, type Shot } from '@lumbra/core';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { ReceivedShots } from './receivedShots';
+import { ReceivedShots, ShotSender, type SentShot } from './sentShots';
 
 const mesh = (): Mesh => ({ positions: new Float32Array(9), triangles: new Uint32Array([0, 1, 2]) });
 const shot = (id = 's'): Shot =>
@@ -12,7 +12,8 @@ const shot = (id = 's'): Shot =>
     ],
   });
 /** As it comes from the page: a copy of everything. */
-const sent = (of: Shot, assets = new Map([['m', mesh()]])) => structuredClone({ shot: of, assets });
+const sent = (of: Shot, meshes = new Map([['m', mesh()]])): SentShot =>
+  structuredClone({ shot: of, uses: [...meshes.keys()], meshes });
 const shapeOf = ({ things }: Shot, i: number) => (things[i] as { shape: Shape }).shape;
 
 let received: ReceivedShots;
@@ -24,7 +25,7 @@ describe('shots from the page', () => {
     const given = sent(shot());
     const { shot: got, assets } = received.receive(structuredClone(given));
     expect(got).toEqual(given.shot);
-    expect(assets).toEqual(given.assets);
+    expect(assets).toEqual(given.meshes);
   });
 
   it('have the same shapes and meshes as before, where those say the same, so that what is known of them stays known', () => {
@@ -62,5 +63,35 @@ describe('shots from the page', () => {
     });
     const { shot: got } = received.receive(sent(two, new Map()));
     expect(shapeOf(got, 0)).toBe(shapeOf(got, 1));
+  });
+});
+
+describe('meshes on their way to a worker', () => {
+  const assets = () =>
+    new Map([
+      ['m', mesh()],
+      ['unused', mesh()],
+    ]);
+
+  it('are sent once, and are there again with the next version of the shot', () => {
+    const sender = new ShotSender({ generation: 0 });
+    const all = assets();
+    const first = sender.pack(shot(), all);
+    expect([...first.meshes.keys()]).toEqual(['m']);
+    received = new ReceivedShots();
+    const got = received.receive(structuredClone(first));
+    const again = sender.pack(shot(), all);
+    expect(again.meshes.size).toBe(0);
+    expect(received.receive(structuredClone(again)).assets.get('m')).toBe(got.assets.get('m'));
+  });
+
+  it('are sent again to another worker, and for another shot', () => {
+    const host = { generation: 0 };
+    const sender = new ShotSender(host);
+    sender.pack(shot(), assets());
+    host.generation = 1;
+    expect(sender.pack(shot(), assets()).meshes.size).toBe(1);
+    expect(sender.pack(shot('other'), assets()).meshes.size).toBe(1);
+    expect(sender.pack(shot(), assets()).meshes.size).toBe(1);
   });
 });

@@ -1,0 +1,103 @@
+import {
+  LARGEST_SHOT_FILE,
+  readLumbraFile,
+  sequenceFile,
+  shotFileTooLarge,
+  writeGlb,
+  writeObj,
+  writeProductionFile,
+  writeShotFile,
+  type GlbObject,
+  type Mesh,
+  type SequenceCloth,
+  type Shot,
+} from '@lumbra/core';
+import * as Comlink from 'comlink';
+import { zip, type AsyncZippable } from 'fflate';
+import { readFrame } from '../storage/takes';
+
+// Reads shot files and writes all files off the page's thread: a take as text or GLB is tens of megabytes.
+
+/** The frames of a take that are written: from the storage, and those that are in memory only. */
+export interface FrameSource {
+  take: string;
+  frames: { frame: number; fingerprint: string }[];
+  unkept: { frame: number; positions: Float32Array[] }[];
+}
+
+async function* framesOf(
+  { take, frames, unkept }: FrameSource,
+  cloths: readonly SequenceCloth[],
+): AsyncGenerator<{ frame: number; positions: Float32Array[] }> {
+  const inMemory = new Map(unkept.map(({ frame, positions }) => [frame, positions]));
+  for (const { frame, fingerprint } of frames) {
+    const positions = inMemory.get(frame) ?? (await readFrame(take, frame, { fingerprint }));
+    if (
+      positions.length !== cloths.length ||
+      positions.some((one, i) => one.length !== cloths[i]!.mesh.positions.length)
+    ) {
+      throw new Error(`Frame ${frame} is of other cloth than the shot has now. Take the take up again first.`);
+    }
+    yield { frame, positions };
+  }
+}
+
+const worker = {
+  /** The shots of a file from outside. Throws with a sentence that says what is wrong with it, and where. */
+  async readShots(file: File): ReturnType<typeof readLumbraFile> {
+    if (file.size > LARGEST_SHOT_FILE) throw new Error(shotFileTooLarge(file.size));
+    return readLumbraFile(new Uint8Array(await file.arrayBuffer()));
+  },
+
+  /** The cloth as it is given. */
+  async glb(objects: GlbObject[], frameRate: number): Promise<Uint8Array> {
+    return moved(await writeGlb(objects, { frameRate }));
+  },
+
+  /** A take with its motion. */
+  async glbTake(cloths: SequenceCloth[], source: FrameSource, frameRate: number): Promise<Uint8Array> {
+    const frames: Float32Array[][] = cloths.map(() => []);
+    for await (const { positions } of framesOf(source, cloths)) positions.forEach((one, i) => frames[i]!.push(one));
+    const objects = cloths.map((cloth, i) => ({ ...cloth, frames: frames[i]! }));
+    return moved(await writeGlb(objects, { frameRate }));
+  },
+
+  obj(objects: { name: string; mesh: GlbObject['mesh'] }[]): string {
+    return writeObj(objects);
+  },
+
+  /** A zip with CLOTH-ID/0001.obj and so on, the same tree that the command line writes. */
+  async objSequence(cloths: SequenceCloth[], source: FrameSource): Promise<Uint8Array> {
+    const files: AsyncZippable = {};
+    for await (const { frame, positions } of framesOf(source, cloths)) {
+      cloths.forEach((cloth, i) => {
+        const { path, bytes } = sequenceFile(cloth, frame, positions[i]!);
+        files[path] = bytes;
+      });
+    }
+    const bytes = await new Promise<Uint8Array>((resolve, reject) => {
+      zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
+    });
+    return moved(bytes);
+  },
+
+  async shotFile(shot: Shot, assets: Map<string, Mesh>): Promise<Uint8Array> {
+    return moved(await writeShotFile(shot, assets));
+  },
+
+  async productionFile(
+    production: { name: string; note: string },
+    shots: { shot: Shot; assets: Map<string, Mesh> }[],
+  ): Promise<Uint8Array> {
+    return moved(await writeProductionFile(production, shots));
+  },
+};
+
+/** Bytes that are handed over without a copy. */
+function moved(bytes: Uint8Array): Uint8Array {
+  return Comlink.transfer(bytes, [bytes.buffer as ArrayBuffer]);
+}
+
+export type FilesWorker = typeof worker;
+
+Comlink.expose(worker);
