@@ -11,6 +11,22 @@ export default tseslint.config(
     languageOptions: { parserOptions: { parser: tseslint.parser } },
   },
   {
+    // Typed, so that a promise that nobody waits for is an error: what is rejected there would be lost.
+    files: ['packages/*/src/**/*.{ts,vue}', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/*.ts'],
+    languageOptions: {
+      parserOptions: {
+        project: ['tsconfig.json', 'packages/app/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+        extraFileExtensions: ['.vue'],
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+    },
+  },
+  {
     rules: {
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-non-null-assertion': 'off',
