@@ -1,8 +1,7 @@
-import { expect, test } from '@playwright/test';
-import { bake, ERROR, openBrowser, openShotFile, smallShot, station } from './bench';
+import { expect } from '@playwright/test';
+import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
 
-test('numbers that cannot be are refused in the field and say why', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
+test('numbers that cannot be are refused in the field and say why', async ({ page }) => {
   await openShotFile(page, smallShot());
   const hint = page.getByRole('status').first();
   const width = page.getByRole('textbox', { name: 'Width' });
@@ -20,11 +19,9 @@ test('numbers that cannot be are refused in the field and say why', async ({ bas
   await spacing.press('Enter');
   await expect(page.locator(ERROR).last()).toContainText('the spacing is larger than the sheet');
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
-  await context.close();
 });
 
-test('a shot file of another version is refused', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
+test('a shot file of another version is refused', async ({ page }) => {
   await page.goto('/');
   const give = (value: object) =>
     page
@@ -35,30 +32,4 @@ test('a shot file of another version is refused', async ({ baseURL }) => {
   await give({ ...smallShot(), gravty: {} });
   await expect(page.locator(ERROR).last()).toContainText('unknown entry “gravty”');
   await expect(page.getByRole('link', { name: 'Open Small drape' })).toHaveCount(0);
-  await context.close();
-});
-
-test('a browser that refuses to keep frames loses none of them, and says so', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
-  await openShotFile(page, smallShot());
-  await context.close();
-
-  const again = await openBrowser(baseURL!);
-  // The worker is given a storage that is full.
-  await again.context.route('**/run.worker-*.js', async (route) => {
-    const response = await route.fetch();
-    const full = `
-      const put = IDBObjectStore.prototype.put;
-      IDBObjectStore.prototype.put = function (...args) {
-        if (this.name === 'chunks') throw new DOMException('full', 'QuotaExceededError');
-        return put.apply(this, args);
-      };`;
-    await route.fulfill({ response, body: full + (await response.text()) });
-  });
-  await openShotFile(again.page, smallShot());
-  await bake(again.page, 24);
-  await expect(again.page.locator(ERROR).last()).toContainText('no room left');
-  await station(again.page, 'Hand off');
-  await expect(again.page.getByText('24 frames')).toBeVisible();
-  await again.context.close();
 });

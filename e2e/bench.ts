@@ -1,28 +1,72 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, expect, type BrowserContext, type Page } from '@playwright/test';
+import { chromium, expect, test as plain, type BrowserContext, type Page } from '@playwright/test';
 import { createCloth, createCollider, createShot, writeShotFile, type Shot } from '@lumbra/core';
-import { LAUNCH } from './playwright.config';
+import { ADDRESS, LAUNCH } from './playwright.config';
 
-/** A browser that keeps its storage between pages, as an artist's does. */
-export async function openBrowser(
-  baseURL: string,
-): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
-  const folder = mkdtempSync(path.join(tmpdir(), 'lumbra-e2e-'));
-  const context = await chromium.launchPersistentContext(folder, {
+/** A browser that keeps its storage in a folder, as an artist's does. */
+export function launch(baseURL: string, folder: string): Promise<BrowserContext> {
+  return chromium.launchPersistentContext(folder, {
     ...LAUNCH,
     baseURL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
   });
+}
+
+/** A new browser that keeps its storage between pages. */
+export async function openBrowser(
+  baseURL: string,
+): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
+  const context = await launch(baseURL, mkdtempSync(path.join(tmpdir(), 'lumbra-e2e-')));
   const page = context.pages()[0] ?? (await context.newPage());
   const problems: string[] = [];
+  listen(page, problems);
+  return { context, page, problems };
+}
+
+/**
+ * A test of the interface. All share one browser, as an artist's day does; each begins with an empty storage and a page of its own, and
+ * fails when the page says on its console that something went wrong.
+ */
+export const test = plain.extend<{ problems: string[] }, { browserOfAll: BrowserContext }>({
+  browserOfAll: [
+    // eslint-disable-next-line no-empty-pattern -- the runner reads from the pattern what is needed
+    async ({}, use) => {
+      const { context } = await openBrowser(ADDRESS);
+      await use(context);
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+  // eslint-disable-next-line no-empty-pattern -- the runner reads from the pattern what is needed
+  problems: async ({}, use) => {
+    await use([]);
+  },
+  page: async ({ browserOfAll, problems }, use) => {
+    const page = await browserOfAll.newPage();
+    // Pages that were left open have the storage open too.
+    for (const other of browserOfAll.pages()) if (other !== page) await other.close();
+    await clearStorage(page);
+    listen(page, problems);
+    await use(page);
+    expect(problems).toEqual([]);
+  },
+});
+
+/** Forgets all that Lumbra has kept in this browser. */
+export async function clearStorage(page: Page): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Storage.clearDataForOrigin', { origin: ADDRESS, storageTypes: 'all' });
+  await session.detach();
+}
+
+function listen(page: Page, problems: string[]): void {
   page.on('pageerror', (error) => problems.push(String(error)));
   page.on('console', (message) => {
     if (message.type() === 'error') problems.push(message.text());
   });
-  return { context, page, problems };
 }
 
 /** A small shot that runs in seconds: a sheet over a box. */
@@ -59,11 +103,11 @@ export async function shotFile(shot: Shot): Promise<{ name: string; mimeType: st
   };
 }
 
-/** Opens a shot file at home and goes to its bench. */
+/** Opens a shot file at home, which leads to its bench. */
 export async function openShotFile(page: Page, shot: Shot): Promise<void> {
   await page.goto('/');
   await page.getByTestId('shot-file').setInputFiles(await shotFile(shot));
-  await page.getByRole('link', { name: `Open ${shot.name}` }).click();
+  await page.waitForURL(/\/shot\//);
   await drawn(page);
 }
 
@@ -75,6 +119,22 @@ export async function drawn(page: Page): Promise<void> {
   await expect
     .poll(async () => Number((await page.getByTestId('viewport').getAttribute('data-draws')) ?? 0))
     .toBeGreaterThan(0);
+}
+
+/** Waits until all that has changed is drawn. */
+export async function atRest(page: Page): Promise<void> {
+  await expect(page.getByTestId('viewport')).toHaveAttribute('data-rest', 'true');
+}
+
+/** Takes a handle that stands at a place of the view, and drags it. */
+export async function dragHandle(page: Page, [x, y]: [number, number], by: number): Promise<void> {
+  await atRest(page);
+  await page.mouse.move(x, y + 10);
+  await page.mouse.move(x, y);
+  await expect(page.getByTestId('viewport')).toHaveAttribute('data-handle', 'true');
+  await page.mouse.down();
+  await page.mouse.move(x, y + by, { steps: 4 });
+  await page.mouse.up();
 }
 
 export async function station(page: Page, name: string): Promise<void> {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createCloth, createCollider, createShot, createTie, readObj, sheet, sidePoints } from '@lumbra/core';
-import { expect, test, type Page } from '@playwright/test';
-import { bake, openBrowser, openShotFile, smallShot, station } from './bench';
+import { expect, type Page } from '@playwright/test';
+import { bake, dragHandle, openShotFile, smallShot, station, test } from './bench';
 import { built, emptyShot } from './hands';
 
 /** The cloth as it is seen, handed over. */
@@ -12,8 +12,15 @@ async function seen(page: Page): Promise<Float32Array> {
   return readObj(readFileSync(await (await download).path(), 'utf8')).positions;
 }
 
-test('a curtain is hung from a rail and drawn together over 90 frames, in at most 15 acts', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+/** Waits until the live run has gone on for so many seconds of its own. */
+async function ranFor(page: Page, seconds: number): Promise<void> {
+  const time = async () =>
+    Number(/Live, ([\d.]+) s/.exec((await page.getByTestId('pose').textContent()) ?? '')?.[1] ?? 0);
+  const start = await time();
+  await expect.poll(time, { timeout: 60_000 }).toBeGreaterThan(start + seconds);
+}
+
+test('a curtain is hung from a rail and drawn together over 90 frames, in at most 15 acts', async ({ page }) => {
   const hands = await emptyShot(page);
   await hands.type('box 2 × 0.03 × 0.03 at 0, 2, 0 named Rail');
   await hands.type('sheet 1.77 × 1.41 every 30 mm of linen at 0, 1.28, 0 turned 90, 0, 0 named Curtain');
@@ -39,14 +46,9 @@ test('a curtain is hung from a rail and drawn together over 90 frames, in at mos
     [1, 1],
     [91, 0.4],
   ]);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('a flag is held by two corners, and a hold is faded over the width, in at most 15 acts each', async ({
-  baseURL,
-}) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('a flag is held by two corners, and a hold is faded over the width, in at most 15 acts each', async ({ page }) => {
   const flag = await emptyShot(page);
   await flag.type('wind 6 towards 90');
   await flag.type('sheet 1.2 × 0.8 every 40 mm of canvas at 0, 1.5, 0 turned 90, 0, 0 named Flag');
@@ -79,14 +81,11 @@ test('a flag is held by two corners, and a hold is faded over the width, in at m
   expect(drops.at(-1)).toBeGreaterThan(0.1);
   // No step anywhere: the bend is gradual.
   for (let i = 1; i < drops.length; i++) expect(Math.abs(drops[i]! - drops[i - 1]!)).toBeLessThan(0.041);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
 test('points are selected by click, lasso and stretch, without those that are hidden; the selection goes back', async ({
-  baseURL,
+  page,
 }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
   const shot = smallShot();
   // Stands upright behind a wall that hides its lower half.
   shot.things[0]!.position = [0, 0.5, 0];
@@ -153,12 +152,9 @@ test('points are selected by click, lasso and stretch, without those that are hi
   await page.getByRole('combobox', { name: 'Select by' }).selectOption({ label: 'Wall' });
   await page.getByRole('button', { name: 'Below', exact: true }).click();
   await expect(count).toHaveText(/^(84|105|126|147) points$/);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('a mask is painted in one undoable stroke, kept by finer spacing, and scales a hold', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('a mask is painted in one undoable stroke, kept by finer spacing, and scales a hold', async ({ page }) => {
   const shot = smallShot();
   shot.camera = { position: [0, 2.4, 0.01], target: [0, 0.5, 0] };
   await openShotFile(page, shot);
@@ -201,12 +197,9 @@ test('a mask is painted in one undoable stroke, kept by finer spacing, and scale
   expect(Math.abs(fine.mean / coarse.mean - 1)).toBeLessThan(0.1);
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('what a hold has lost is said in the checks, and mended', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
+test('what a hold has lost is said in the checks, and mended', async ({ page }) => {
   const rail = createCollider({
     id: 'rail',
     name: 'Rail',
@@ -240,13 +233,11 @@ test('what a hold has lost is said in the checks, and mended', async ({ baseURL 
   await expect(list).toContainText('Rings of Cloth is tied to a thing that was deleted.');
   await list.getByRole('button', { name: 'Delete the tie' }).click();
   await expect(list).not.toContainText('Rings');
-  await context.close();
 });
 
 test('cloth that runs live is pulled by hand, pins are nudged and gathered, and a checkpoint is gone back to', async ({
-  baseURL,
+  page,
 }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
   const shot = smallShot();
   shot.run.quality = 'draft';
   shot.camera = { position: [0, 0.9, 2.6], target: [0, 0.4, 0] };
@@ -275,23 +266,20 @@ test('cloth that runs live is pulled by hand, pins are nudged and gathered, and 
   // Pull the middle up, and stop while it is held.
   const view = (await page.getByTestId('viewport').boundingBox())!;
   const [x, y] = [view.x + view.width / 2, view.y + view.height / 2 - 20];
-  await page.waitForTimeout(1500);
+  await ranFor(page, 1.5);
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x, y - 150, { steps: 10 });
-  await page.waitForTimeout(2500);
+  await ranFor(page, 1.5);
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('pose')).toContainText('Live, stopped');
   await page.mouse.up();
   const positions = await seen(page);
   const heights = positions.filter((_, i) => i % 3 === 1);
   expect(Math.max(...heights)).toBeGreaterThan(0.62);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('handles in the viewport move a pin set as one; keyed, they ask', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('handles in the viewport move a pin set as one; keyed, they ask', async ({ page }) => {
   const shot = smallShot();
   shot.camera = { position: [0, 0.5, 3], target: [0, 0.5, -0.4] };
   await openShotFile(page, shot);
@@ -299,16 +287,10 @@ test('handles in the viewport move a pin set as one; keyed, they ask', async ({ 
   await page.getByRole('button', { name: 'Far side' }).click();
   await page.getByRole('button', { name: /^Pin 21 points/ }).click();
   await page.getByRole('group', { name: 'Handles' }).getByRole('button', { name: 'Move' }).click();
-  await page.waitForTimeout(1500);
   const view = (await page.getByTestId('viewport').boundingBox())!;
   const [x, y] = [view.x + view.width / 2, view.y + view.height / 2 - 60];
   const pull = async () => {
-    await page.mouse.move(x, y + 8);
-    await page.mouse.move(x, y);
-    await page.waitForTimeout(300);
-    await page.mouse.down();
-    await page.mouse.move(x, y - 50, { steps: 4 });
-    await page.mouse.up();
+    await dragHandle(page, [x, y], -50);
   };
   await pull();
   await page.getByRole('button', { name: /^Move, turn and gather/ }).click();
@@ -316,12 +298,9 @@ test('handles in the viewport move a pin set as one; keyed, they ask', async ({ 
   await expect.poll(async () => Number(await height.inputValue())).toBeGreaterThan(0.03);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(height).toHaveValue('0');
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('cloth is tied to cloth and leashed by hand; its stitches are shown and hidden', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('cloth is tied to cloth and leashed by hand; its stitches are shown and hidden', async ({ page }) => {
   const hands = await emptyShot(page);
   await hands.type('sheet 0.6 × 0.4 every 40 mm at 0, 1, 0 named Upper');
   await hands.type('sheet 0.6 × 0.4 every 40 mm at 0, 0.98, 0 named Lower');
@@ -364,6 +343,4 @@ test('cloth is tied to cloth and leashed by hand; its stitches are shown and hid
     const length = Math.hypot(...[0, 1, 2].map((axis) => lower[i * 3 + axis]! - all[i * 3 + axis]!));
     expect(Math.abs(length - 0.02)).toBeLessThan(0.001);
   }
-  expect(problems).toEqual([]);
-  await context.close();
 });

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readObj, writeGlb, writeObj } from '@lumbra/core';
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { bake, ERROR, openBrowser, openShotFile, smallShot, station } from './bench';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
 
 const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
 
@@ -31,9 +31,8 @@ async function drop(page: Page, files: { name: string; text?: string; megabytes?
 }
 
 test('a mesh comes in through a dialogue that says what it is, by picker and by drop, as one undoable edit', async ({
-  baseURL,
+  page,
 }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
   await openShotFile(page, smallShot());
   await give(page, 'sail cloth.obj', QUAD);
   const dialogue = page.getByTestId('import');
@@ -68,8 +67,6 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   await expect(cast(page)).toContainText('4 things');
   await cast(page).getByTitle('one', { exact: false }).click();
   await expect(page.getByText('not in the shot any more')).toHaveCount(0);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
 /** A glTF of a square that slides 2 m along x in a second, in a clip. */
@@ -110,8 +107,7 @@ function slidingSquare(): string {
   });
 }
 
-test('imported animation moves a collider, and cloth lying on it is carried along', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('imported animation moves a collider, and cloth lying on it is carried along', async ({ page }) => {
   const shot = smallShot();
   shot.things = shot.things.filter(({ id }) => id !== 'box');
   shot.things[0]!.position = [0, 0.11, 0];
@@ -132,12 +128,9 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
   const xs = cloth.positions.filter((_, i) => i % 3 === 0);
   expect(xs.reduce((sum, x) => sum + x, 0) / xs.length).toBeGreaterThan(0.3);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('pins follow the animation that came with a cloth', async ({ baseURL }) => {
-  const { context, page, problems } = await openBrowser(baseURL!);
+test('pins follow the animation that came with a cloth', async ({ page }) => {
   await openShotFile(page, smallShot());
   await give(page, 'slider.gltf', slidingSquare());
   await expect(page.getByTestId('import')).toContainText('1 clip');
@@ -157,12 +150,9 @@ test('pins follow the animation that came with a cloth', async ({ baseURL }) => 
   // The last point written is one of the slider's: 23 frames of its second have passed.
   const xs = cloth.positions.filter((_, i) => i % 3 === 0).slice(-4);
   for (const x of xs) expect(Math.abs(Math.abs(x - (2 * 23) / 24) - 0.5)).toBeLessThan(0.001);
-  expect(problems).toEqual([]);
-  await context.close();
 });
 
-test('a thing dragged from the Stage stands where it is let go', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
+test('a thing dragged from the Stage stands where it is let go', async ({ page }) => {
   await openShotFile(page, smallShot());
   const view = (await page.getByTestId('viewport').boundingBox())!;
   await page
@@ -173,11 +163,9 @@ test('a thing dragged from the Stage stands where it is let go', async ({ baseUR
   const y = Number(await page.getByRole('textbox', { name: 'Place y' }).inputValue());
   expect(Math.abs(x)).toBeGreaterThan(0.1);
   expect(y).toBeCloseTo(0.25, 2);
-  await context.close();
 });
 
-test('what cannot be read is refused with a reason, and nothing changes', async ({ baseURL }) => {
-  const { context, page } = await openBrowser(baseURL!);
+test('what cannot be read is refused with a reason, and nothing changes', async ({ page }) => {
   await openShotFile(page, smallShot());
   const glb = await writeGlb(
     [{ name: 'Quad', mesh: { positions: new Float32Array(9), triangles: new Uint32Array([0, 1, 2]) } }],
@@ -210,7 +198,6 @@ test('what cannot be read is refused with a reason, and nothing changes', async 
   await give(page, 'good.obj', writeObj([{ name: 'Good', mesh: quad() }]));
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(cast(page)).toContainText('4 things');
-  await context.close();
 });
 
 function quad() {

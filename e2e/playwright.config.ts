@@ -3,6 +3,7 @@ import { defineConfig } from '@playwright/test';
 
 const chromium = execSync('command -v chromium', { encoding: 'utf8', shell: '/bin/sh' }).trim();
 const PORT = 4321;
+export const ADDRESS = `http://localhost:${PORT}`;
 
 /** Debian's Chromium, drawing WebGL in software. Nothing is fetched from outside. */
 export const LAUNCH = {
@@ -29,7 +30,7 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: '../.reports/e2e.json' }]],
   outputDir: '../test-results',
   use: {
-    baseURL: `http://localhost:${PORT}`,
+    baseURL: ADDRESS,
     viewport: { width: 1280, height: 800 },
     launchOptions: LAUNCH,
     acceptDownloads: true,

@@ -5,6 +5,7 @@ import { createCloth, createShot, writeGlb, type Mesh } from '@lumbra/core';
 import { serve } from '@lumbra/server';
 import type { Page } from '@playwright/test';
 import { drawn, openBrowser, openShotFile, station } from '../../e2e/bench';
+import { longTasks } from './longTasks';
 import { median, row } from './print';
 
 const ROUNDS = 20;
@@ -26,20 +27,6 @@ function bumpyRing(triangles: number): Mesh {
     }
   }
   return { positions, triangles: faces };
-}
-
-/** Tasks of the page's thread that took more than 50 ms since the last call. */
-async function longTasks(page: Page): Promise<number[]> {
-  return page.evaluate(() => {
-    const at = window as unknown as { tasks?: number[] };
-    if (!at.tasks) {
-      const tasks: number[] = (at.tasks = []);
-      new PerformanceObserver((list) => tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({
-        type: 'longtask',
-      });
-    }
-    return at.tasks.splice(0);
-  });
 }
 
 /** Milliseconds until a press of a button has changed the document and the page, and until the next picture is drawn. */

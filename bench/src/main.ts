@@ -6,6 +6,7 @@ import { frameCost } from './frameCost';
 import { interfaceCost } from './interface';
 import { nativeLimit } from './nativeLimit';
 import { peerEngine } from './peerEngine';
+import { benchTakes } from './takes';
 import { truth } from './truth';
 
 const PARTS: Record<string, () => void | Promise<void>> = {
@@ -15,6 +16,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   contact: contactCost,
   change: changeCost,
   interface: interfaceCost,
+  takes: benchTakes,
   truth,
 };
 

@@ -95,7 +95,9 @@ export const useRunStore = defineStore('run', () => {
   }
 
   /** What was shown last of the timeline: it stays while a frame is being read. */
-  let lastShown: { take: string; positions: readonly Float32Array[] } | null = null;
+  let lastShown: { take: string; frame: number; positions: readonly Float32Array[] } | null = null;
+  /** The frame of the take whose points are shown. */
+  const arrived = ref<number | null>(null);
 
   function bakedPositions(): readonly Float32Array[] | undefined {
     const { take } = takes;
@@ -103,7 +105,8 @@ export const useRunStore = defineStore('run', () => {
     // The first frame of what is stale is where the cloth starts now.
     if (takes.stale && frame.value === firstFrame.value) return undefined;
     const positions = takes.positionsAt(frame.value);
-    if (positions) lastShown = { take: take.id, positions };
+    if (positions) lastShown = { take: take.id, frame: frame.value, positions };
+    arrived.value = lastShown?.take === take.id ? lastShown.frame : null;
     return positions ?? (lastShown?.take === take.id ? lastShown.positions : undefined);
   }
 
@@ -490,6 +493,7 @@ export const useRunStore = defineStore('run', () => {
     settle,
     progress,
     refused,
+    arrived,
     firstFrame,
     lastFrame,
     busy,

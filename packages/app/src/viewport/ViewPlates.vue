@@ -39,11 +39,16 @@ const selectedSize = computed(() => {
   const sides = size(box).filter((side) => side > 1e-6);
   return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
 });
+/** How long the live run has run. */
+const liveSeconds = computed(() => {
+  const shot = document.shot;
+  return shot && run.pose ? (run.pose.frame - shot.firstFrame + shot.preRoll) / shot.frameRate : 0;
+});
 /** The take that a shown still is. */
 const still = computed(() => takes.list.find(({ id }) => id === run.pose?.still));
 const poseText = computed(() => {
   if (run.status === 'settling') return 'Settling';
-  if (run.status === 'live') return 'Live';
+  if (run.status === 'live') return run.pose ? `Live, ${liveSeconds.value.toFixed(1)} s` : 'Live';
   if (run.pose?.source === 'still') return still.value ? takeName(still.value) : 'Still';
   if (run.pose?.source === 'settle') return run.settle?.atRest ? 'Settled' : 'Settle stopped';
   return run.pose ? 'Live, stopped' : null;

@@ -81,6 +81,8 @@ function refreshPose(): void {
   if (!view || !shot.value) return;
   shown = run.shownPositions();
   view.setPositions(shown);
+  // While a frame is being read, the last one stays.
+  canvas.value!.dataset['frame'] = run.arrived === null ? '' : String(run.arrived);
   view.moveThings(shot.value, frame.value);
   refreshPins();
   refreshTool();

@@ -65,6 +65,7 @@ export class StageView {
   #selected: readonly string[] = [];
   #pending = 0;
   #warm = false;
+  #warmed = false;
   #disposed = false;
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
@@ -122,6 +123,7 @@ export class StageView {
     this.#scene.add(...parts);
     this.#renderer.render(this.#scene, this.camera);
     this.#scene.remove(...parts);
+    this.#warmed = true;
     this.draw();
     for (const part of parts) part.geometry.dispose();
   }
@@ -365,6 +367,7 @@ export class StageView {
 
   invalidate(): void {
     if (this.#pending !== 0) return;
+    this.#tell('rest', false);
     this.#pending = requestAnimationFrame(() => {
       this.#pending = 0;
       this.draw();
@@ -376,7 +379,14 @@ export class StageView {
     this.#pins.draw(this.camera, this.#renderer.domElement.clientHeight || 1);
     this.#renderer.render(this.#scene, this.camera);
     this.onDraw?.();
+    this.#tell('rest', this.#warmed && this.#pending === 0);
+    this.#tell('handle', this.toolEngaged);
     if (!this.#warm) void this.#warmUp();
+  }
+
+  /** Says on the canvas what a person sees at a glance, and whoever waits for it must know: that all is drawn, that a handle is taken. */
+  #tell(what: 'rest' | 'handle', is: boolean): void {
+    this.#renderer.domElement.dataset[what] = String(is);
   }
 
   /** A small picture of the view for the shot's card. */
