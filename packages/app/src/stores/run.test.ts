@@ -229,6 +229,19 @@ describe('the bakes of the open shot', () => {
     expect(undoing.undoLabel).toBe('Name Take 1');
   });
 
+  it('are undone in their order also when the undo is pressed before the act is done', async () => {
+    const { run, takes, document } = await open();
+    const undoing = useUndoStore();
+    heavier(document);
+    await run.startBake();
+    void takes.remove(takes.list[0]!);
+    expect(undoing.undoLabel).toBe('Delete Take 1');
+    undoing.undo();
+    await vi.waitFor(() => expect(takes.take).not.toBeNull());
+    expect(takes.list).toHaveLength(1);
+    expect(document.done.map(({ label }) => label)).toEqual(['Weight']);
+  });
+
   it('go on after a cut as if they had been stopped there', async () => {
     const { run, takes } = await open();
     await run.startBake();

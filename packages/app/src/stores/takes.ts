@@ -296,18 +296,21 @@ export const useTakesStore = defineStore('takes', () => {
   /** The first frame that a take has. */
   const statsOf = async (row: TakeRow) => (await readAccount(row))[0];
 
-  function record(step: Omit<TakeStep, 'edit'>): void {
-    steps.value = { done: [...steps.value.done.slice(-100), { ...step, edit: document.done.at(-1) }], undone: [] };
-  }
+  /** Acts on takes are done one after the other, whenever they are asked for: an undo that is pressed at once comes after its act. */
+  let queue: Promise<unknown> = Promise.resolve();
+  const inTurn = (work: () => Promise<unknown>) => (queue = queue.then(work, work));
 
   /** Does something to a take that can be undone; says what is wrong when it cannot be done. */
   async function act(label: string, redo: () => Promise<unknown>, undo: () => Promise<unknown>): Promise<void> {
     if (!document.writable()) return;
+    document.endMerge();
+    const step = { label, redo, undo, edit: document.done.at(-1) };
+    steps.value = { done: [...steps.value.done.slice(-100), step], undone: [] };
     try {
-      document.endMerge();
-      await redo();
-      record({ label, redo, undo });
+      await inTurn(redo);
     } catch (error) {
+      // What could not be done is not there to be undone.
+      steps.value = { ...steps.value, done: steps.value.done.filter((other) => other !== step) };
       notice.problem(storageProblem(error));
     }
   }
@@ -386,14 +389,14 @@ export const useTakesStore = defineStore('takes', () => {
     const step = steps.value.done.at(-1);
     if (!step) return;
     steps.value = { done: steps.value.done.slice(0, -1), undone: [...steps.value.undone, step] };
-    await step.undo().catch((error: unknown) => notice.problem(storageProblem(error)));
+    await inTurn(step.undo).catch((error: unknown) => notice.problem(storageProblem(error)));
   }
 
   async function stepOn(): Promise<void> {
     const step = steps.value.undone.at(-1);
     if (!step) return;
     steps.value = { done: [...steps.value.done, step], undone: steps.value.undone.slice(0, -1) };
-    await step.redo().catch((error: unknown) => notice.problem(storageProblem(error)));
+    await inTurn(step.redo).catch((error: unknown) => notice.problem(storageProblem(error)));
   }
 
   return {

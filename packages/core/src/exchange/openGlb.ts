@@ -15,7 +15,8 @@ export function openGlb(bytes: Uint8Array): JSONDocument {
   }
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const version = view.getUint32(4, true);
-  if (version !== 2) throw new ReadError(olderVersion(`${version}.0`));
+  if (version === 1) throw new ReadError(olderVersion('1.0'));
+  if (version !== 2) throw new ReadError('The GLB file is damaged: it does not say which version it has.');
   const declared = view.getUint32(8, true);
   if (declared > bytes.length) {
     throw new ReadError(`The GLB file is cut short: it should have ${declared} bytes and has ${bytes.length}.`);
