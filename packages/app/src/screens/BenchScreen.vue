@@ -30,6 +30,10 @@ const viewport = ref<InstanceType<typeof Viewport> | null>(null);
 const keysOpen = ref(false);
 const ready = ref(false);
 const problem = ref<string | null>(null);
+/** The takes of a shot are waited for at most so many ms before the bench is shown. */
+const READ_FIRST = 300;
+/** The picture of a take is made so many ms after it has come to its end. */
+const PICTURE_AFTER = 600;
 const panel = computed(() => STATIONS.find(({ id }) => id === selection.station)!.panel);
 
 async function open(): Promise<void> {
@@ -44,8 +48,11 @@ async function open(): Promise<void> {
     selection.select(document.shot!.things.find(({ role }) => role === 'cloth')?.id ?? null);
     selection.station = 'stage';
     notice.hint = null;
+    // What is baked is read while the bench is put together, and before it where it comes at once.
+    const opened = run.open();
+    await Promise.race([opened, new Promise((resolve) => setTimeout(resolve, READ_FIRST))]);
     ready.value = true;
-    await run.open();
+    await opened;
   } catch (error) {
     problem.value = storageProblem(error).includes('refused') ? errorText(error) : storageProblem(error);
   }
@@ -66,6 +73,8 @@ useBenchKeys({
   },
 });
 
+/** The bench is being left. */
+let left = false;
 // What has come out is pictured in the list of takes.
 watch(
   () => run.status,
@@ -86,6 +95,10 @@ watch(
 
 async function pictureOf(take: string): Promise<void> {
   try {
+    // The picture waits for all that is still being drawn; first the person is answered.
+    await new Promise((resolve) => setTimeout(resolve, PICTURE_AFTER));
+    const shown = run.pose?.still ?? (run.pose ? take : takes.take?.id);
+    if (left || run.busy || shown !== take) return;
     const picture = await viewport.value?.picture();
     if (picture) await takes.change(take, { picture });
   } catch {
@@ -93,7 +106,6 @@ async function pictureOf(take: string): Promise<void> {
   }
 }
 
-let left = false;
 onBeforeRouteLeave(async () => {
   left = true;
   run.stop();

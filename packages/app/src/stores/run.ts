@@ -40,6 +40,7 @@ export interface Pose {
 
 /** A worker that has not stopped so many ms after it was told to is ended. */
 const STOP_PATIENCE = 250;
+const STOPPED = 'Stopped.';
 
 /** What the running job has come to. */
 export interface Progress {
@@ -77,6 +78,8 @@ export const useRunStore = defineStore('run', () => {
   let left: { source: 'settle' | 'live'; still: BakedFrame; shot: Shot; span: TakeSpan } | null = null;
   const canKeepStill = ref(false);
   let flag: StopFlag = null;
+  /** The last bake’s frames are kept as far as they can be. */
+  let settled: Promise<void> = Promise.resolve();
   /** Rises with every job: what an old one still tells is not heard. */
   let job = 0;
 
@@ -92,6 +95,16 @@ export const useRunStore = defineStore('run', () => {
     } catch {
       return new Float32Array();
     }
+  }
+
+  /** Where cloth starts, as long as nothing of the shot changes: every frame that is shown of other cloth asks again. */
+  let starts: { shot: Shot; known: Map<Cloth, Float32Array> } | null = null;
+
+  function startOf(shot: Shot, cloth: Cloth): Float32Array {
+    if (starts?.shot !== shot) starts = { shot, known: new Map() };
+    const known = starts.known.get(cloth) ?? startPositions(shot, cloth, document.assets);
+    starts.known.set(cloth, known);
+    return known;
   }
 
   /** What was shown last of the timeline: it stays while a frame is being read. */
@@ -123,7 +136,7 @@ export const useRunStore = defineStore('run', () => {
     for (const thing of shot.things) {
       if (thing.role !== 'cloth' || shown.has(thing.id)) continue;
       try {
-        shown.set(thing.id, startPositions(shot, thing, document.assets));
+        shown.set(thing.id, startOf(shot, thing));
       } catch {
         shown.set(thing.id, unsettled(thing));
       }
@@ -156,10 +169,12 @@ export const useRunStore = defineStore('run', () => {
     raise(flag);
     void runHost.call((api) => api.stop()).catch(() => undefined);
     const mine = job;
-    // While it is prepared, and where memory is not shared, a worker hears nothing.
     setTimeout(() => {
-      const deaf = flag === null || (progress.value !== null && progress.value.frame === null);
-      if (mine === job && stopping.value && deaf) runHost.kill('Stopped.');
+      if (mine !== job || !stopping.value) return;
+      // While it is prepared, within a long substep, and where memory is not shared, a worker hears nothing. Frames that it has told of
+      // are here. The cloth as a settle or a live run leaves it comes when it comes.
+      if (status.value === 'baking') runHost.kill(STOPPED);
+      else finished();
     }, STOP_PATIENCE);
   }
 
@@ -181,7 +196,8 @@ export const useRunStore = defineStore('run', () => {
 
   /** What went wrong, unless it was asked for. */
   function said(error: unknown): void {
-    if (!(stopping.value && error instanceof WorkerEndedError)) notice.problem(errorText(error));
+    const asked = error instanceof WorkerEndedError && error.message === STOPPED;
+    if (!asked) notice.problem(errorText(error));
   }
 
   /** Inputs of the open shot as they are kept with frames. */
@@ -237,6 +253,7 @@ export const useRunStore = defineStore('run', () => {
     // Before anything is waited for, so that nothing else begins meanwhile.
     const mine = begin('baking');
     leavePose();
+    await settled;
     let baking: { row: TakeRow; release: () => void } | null = null;
     try {
       // A take names meshes that the shot has; what cannot be saved is said there.
@@ -254,8 +271,9 @@ export const useRunStore = defineStore('run', () => {
     } finally {
       baking?.release();
       if (mine === job) {
-        await settleUp();
         finished();
+        settled = settleUp();
+        await settled;
       }
     }
   }

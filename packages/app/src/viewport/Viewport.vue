@@ -143,6 +143,10 @@ function placeMark(): void {
 }
 
 function makeView(): StageView {
+  // At its size from the start: changing it afterwards makes a driver wait for all that it was given before.
+  const ratio = Math.min(window.devicePixelRatio, 2);
+  canvas.value!.width = Math.floor(holder.value!.clientWidth * ratio);
+  canvas.value!.height = Math.floor(holder.value!.clientHeight * ratio);
   return new StageView(canvas.value!, {
     dragging: (on) => {
       if (!on) document.endMerge();
@@ -182,9 +186,19 @@ onMounted(() => {
     canvas.value!.dataset['draws'] = String(Number(canvas.value!.dataset['draws'] ?? 0) + 1);
     placeMark();
   };
-  refreshShot();
-  view.select(selection.allSelected());
+  view.resize(holder.value!.clientWidth, holder.value!.clientHeight);
+  void fill();
 });
+
+/** Puts the shot into the view piece by piece, so that large cloth does not hold up the page. */
+async function fill(): Promise<void> {
+  const turn = () => new Promise((resolve) => setTimeout(resolve));
+  await turn();
+  refreshShot();
+  await turn();
+  view?.select(selection.allSelected());
+  await view?.prepare();
+}
 onBeforeUnmount(() => {
   cancelAnimationFrame(pending);
   view?.dispose();

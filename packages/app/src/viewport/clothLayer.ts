@@ -62,8 +62,9 @@ export class ClothLayer {
   #geometry = new BufferGeometry();
   #print: MeshPhysicalMaterial;
   #plain: MeshStandardMaterial;
-  #wires: LineSegments;
-  #borders: { loop: number[]; line: Line2 }[] = [];
+  /** Made when they are first shown: both ask for the mesh's edges, which takes a while for large cloth. */
+  #wires: LineSegments | null = null;
+  #borders: { loop: number[]; line: Line2 }[] | null = null;
   #positions: Float32Array = new Float32Array();
   #mode: ViewMode = 'print';
   #shapeKey: string;
@@ -98,15 +99,7 @@ export class ClothLayer {
     this.surface.frustumCulled = false;
     this.surface.userData['thing'] = cloth.id;
     this.surface.layers.enable(BODY_LAYER);
-    this.#wires = this.#makeWires();
-    this.group.add(this.surface, this.#wires);
-    for (const loop of borderLoops(topology(this.#mesh))) {
-      const line = new Line2(new LineGeometry(), stitchMaterial());
-      line.frustumCulled = false;
-      line.visible = false;
-      this.#borders.push({ loop: [...loop, loop[0]!], line });
-      this.group.add(line);
-    }
+    this.group.add(this.surface);
     this.update(cloth, mode);
   }
 
@@ -127,9 +120,8 @@ export class ClothLayer {
   update(cloth: Cloth, mode: ViewMode): void {
     const { fabric, fabricMasks, masks, keys } = this.#cloth;
     const same = cloth.fabric === fabric && cloth.fabricMasks === fabricMasks && cloth.masks === masks;
-    if (!this.#flat || !same || cloth.keys !== keys) {
-      this.#flat = flatAtFrame(cloth, this.#assets, this.#frame);
-    }
+    // What stretch is measured by is made when it is first asked for.
+    if (!same || cloth.keys !== keys) this.#flat = null;
     this.#cloth = cloth;
     this.#mode = mode;
     this.group.visible = cloth.visible;
@@ -145,7 +137,8 @@ export class ClothLayer {
       this.#print.needsUpdate = true;
     }
     this.#setMaterial();
-    this.#wires.visible = mode === 'mesh';
+    if (mode === 'mesh') this.#wires ??= this.#makeWires();
+    if (this.#wires) this.#wires.visible = mode === 'mesh';
     if (this.#positions.length > 0) this.#colour();
   }
 
@@ -154,7 +147,7 @@ export class ClothLayer {
     if (frame === this.#frame) return;
     this.#frame = frame;
     if (!this.#cloth.keys.some(({ number }) => /^(fabric\.|mask:)/.test(number))) return;
-    this.#flat = flatAtFrame(this.#cloth, this.#assets, frame);
+    this.#flat = null;
     if (this.#positions.length > 0) this.#colour();
   }
 
@@ -185,15 +178,25 @@ export class ClothLayer {
   }
 
   setSelected(selected: boolean, colour: string): void {
-    for (const { line } of this.#borders) {
+    if (selected) this.#borders ??= this.#makeBorders();
+    for (const { line } of this.#borders ?? []) {
       line.visible = selected;
       (line.material as LineMaterial).color.set(colour);
     }
     this.#drawBorders();
   }
 
+  #makeBorders(): { loop: number[]; line: Line2 }[] {
+    return borderLoops(topology(this.#mesh)).map((loop) => {
+      const line = new Line2(new LineGeometry(), stitchMaterial());
+      line.frustumCulled = false;
+      this.group.add(line);
+      return { loop: [...loop, loop[0]!], line };
+    });
+  }
+
   #drawBorders(): void {
-    for (const { loop, line } of this.#borders) {
+    for (const { loop, line } of this.#borders ?? []) {
       if (!line.visible || this.#positions.length === 0) continue;
       line.geometry.setPositions(loop.flatMap((point) => [...this.#positions.subarray(point * 3, point * 3 + 3)]));
       line.computeLineDistances();
@@ -205,7 +208,8 @@ export class ClothLayer {
     const attribute = this.#geometry.getAttribute('color') as BufferAttribute;
     const colours = attribute.array as Float32Array;
     if (this.#mask) paintMask(this.#mask, colours);
-    else if (this.#mode === 'stretch' && this.#flat) {
+    else if (this.#mode === 'stretch') {
+      this.#flat ??= flatAtFrame(this.#cloth, this.#assets, this.#frame);
       const stretch = pointStretch(this.#positions, this.#mesh.triangles, this.#flat);
       const colour = new Color();
       stretch.forEach((value, point) => stretchColour(value, colour).toArray(colours, point * 3));
@@ -225,15 +229,17 @@ export class ClothLayer {
     const material = new LineBasicMaterial({ color: '#4A5162', transparent: true, opacity: 0.55 });
     const wires = new LineSegments(geometry, material);
     wires.frustumCulled = false;
+    this.group.add(wires);
     return wires;
   }
 
   dispose(): void {
     this.#print.map?.dispose();
     this.#geometry.dispose();
-    this.#wires.geometry.dispose();
-    const materials: Material[] = [this.#print, this.#plain, this.#wires.material as Material];
-    for (const { line } of this.#borders) {
+    this.#wires?.geometry.dispose();
+    const materials: Material[] = [this.#print, this.#plain];
+    if (this.#wires) materials.push(this.#wires.material as Material);
+    for (const { line } of this.#borders ?? []) {
       line.geometry.dispose();
       materials.push(line.material);
     }

@@ -66,6 +66,7 @@ export class StageView {
   #pending = 0;
   #warm = false;
   #warmed = false;
+  #ready = false;
   #disposed = false;
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
@@ -108,6 +109,14 @@ export class StageView {
     this.#scene.add(this.#stitches.group);
     this.#scene.add(this.#silhouette.object, this.#contact.group, this.#tool.handle, this.#tool.object);
     this.setEvening(false);
+  }
+
+  /** Compiles what the shot is drawn with while the page goes on, and draws it then. Nothing is drawn before. */
+  async prepare(): Promise<void> {
+    await this.#renderer.compileAsync(this.#scene, this.camera).catch(() => undefined);
+    if (this.#disposed) return;
+    this.#ready = true;
+    this.invalidate();
   }
 
   /**
@@ -154,8 +163,11 @@ export class StageView {
 
   resize(width: number, height: number): void {
     if (width === 0 || height === 0) return;
-    this.#renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
-    this.#renderer.setSize(width, height, false);
+    const ratio = Math.min(window.devicePixelRatio, 2);
+    const { width: wide, height: high } = this.#renderer.domElement;
+    this.#renderer.setPixelRatio(ratio);
+    if (wide !== Math.floor(width * ratio) || high !== Math.floor(height * ratio))
+      this.#renderer.setSize(width, height, false);
     this.camera.aspect = width / height;
     this.camera.updateProjectionMatrix();
     this.picking.forget();
@@ -366,7 +378,7 @@ export class StageView {
   }
 
   invalidate(): void {
-    if (this.#pending !== 0) return;
+    if (this.#pending !== 0 || !this.#ready) return;
     this.#tell('rest', false);
     this.#pending = requestAnimationFrame(() => {
       this.#pending = 0;
