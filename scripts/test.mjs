@@ -1,7 +1,7 @@
 // `npm test`: everything that has to pass, from a fresh clone: install, kernel, format, lint, import rules, types,
 // unit tests, build, and the real interface in Chromium. Prints what failed, once more, and one total, added up from the
 // runners' own reports.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -20,11 +20,33 @@ function run(command, args) {
 
 /** A check without tests of its own counts as one. */
 function check(command, ...args) {
-  if (run(command, args)) passed++;
+  count(run(command, args), command, args);
+}
+
+function count(fine, command, args) {
+  if (fine) passed++;
   else {
     failed++;
     failures.push([command, ...args].join(' '));
   }
+}
+
+/** Checks side by side, each with a thread of its own; what they say is printed when they end. */
+async function checksTogether(all) {
+  const ended = all.map(
+    ([command, ...args]) =>
+      new Promise((resolve) => {
+        const child = spawn(command, args, { cwd: root, env });
+        let said = '';
+        for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => (said += data));
+        child.on('close', (code) => {
+          console.log(`\n> ${[command, ...args].join(' ')}\n${said}`);
+          count(code === 0, command, args);
+          resolve();
+        });
+      }),
+  );
+  await Promise.all(ended);
 }
 
 function found(command) {
@@ -32,11 +54,11 @@ function found(command) {
 }
 
 /** Adds up a runner's own report; a runner that failed without one, or without failed tests, counts as a failure. */
-function runner(file, count, command, ...args) {
+function runner(file, counted, command, ...args) {
   const report = path.join(reports, file);
   const fine = run(command, args);
   const none = { passed: 0, failed: 0, failures: [] };
-  const counts = existsSync(report) ? count(JSON.parse(readFileSync(report, 'utf8'))) : none;
+  const counts = existsSync(report) ? counted(JSON.parse(readFileSync(report, 'utf8'))) : none;
   passed += counts.passed;
   failed += counts.failed;
   failures.push(...counts.failures);
@@ -78,11 +100,10 @@ if (!found('chromium')) {
 }
 if (!run('npm', ['run', '-s', 'build:kernel'])) process.exit(1);
 
-check('npm', 'run', '-s', 'format:check');
-check('npm', 'run', '-s', 'lint');
-check('npm', 'run', '-s', 'rules');
-check('npm', 'run', '-s', 'typecheck');
-check('npm', 'run', '-s', 'schema', '--', '--check');
+await checksTogether([
+  ['npm', 'run', '-s', 'lint'],
+  ['sh', '-c', 'npm run -s format:check && npm run -s rules && npm run -s typecheck && npm run -s schema -- --check'],
+]);
 runner(
   'unit.json',
   (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests, failures: failedUnits(report) }),

@@ -73,6 +73,8 @@ export class StageView {
 
   constructor(canvas: HTMLCanvasElement, events: Omit<PlaceEvents, 'changed'>) {
     this.#renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+    // Asked for now, while the driver has nothing to do: the first question about an extension waits for all that it was given.
+    this.#renderer.extensions.has('EXT_texture_filter_anisotropic');
     // Asking the driver whether a shader compiled makes the page wait for it.
     this.#renderer.debug.checkShaderErrors = import.meta.env.DEV;
     this.#renderer.toneMapping = NeutralToneMapping;
