@@ -231,6 +231,11 @@ test('room that is refused in the middle of a bake loses nothing: it is said, ha
   await page.getByRole('button', { name: 'Write GLB with motion' }).click();
   expect(readFileSync(await (await download).path()).length).toBeGreaterThan(60 * 1681 * 12);
   await station(page, 'Run');
+  // It is not left by mistake.
+  const bench = page.url();
+  await page.getByRole('link', { name: 'Lumbra' }).click();
+  await expect(page.locator(ERROR).last()).toContainText('only in memory');
+  expect(page.url()).toBe(bench);
   await setRoom();
   await expect(async () => {
     await page.getByRole('button', { name: 'Try to keep them again' }).click({ timeout: 2000 });

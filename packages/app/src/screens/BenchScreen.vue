@@ -106,7 +106,29 @@ async function pictureOf(take: string): Promise<void> {
   }
 }
 
+/** What would be lost by leaving; asked for once more, it is left all the same. */
+let warned = false;
+async function wouldBeLost(): Promise<string | null> {
+  if (warned) return null;
+  if (document.saving === 'lost') {
+    return 'What is shown here is not kept, since the shot was changed or erased elsewhere. Keep it as a new shot first; to leave without it, leave once more.';
+  }
+  if (document.unsaved && !document.readOnly && !(await document.flush())) {
+    return 'What was changed last could not be saved. Make room or save the shot as a file first; to leave without it, leave once more.';
+  }
+  if (run.refused && takes.unkept.length > 0) {
+    return `${takes.unkept.length} frames are only in memory, since the browser has no room for them. Make room at Run or hand them off first; to leave without them, leave once more.`;
+  }
+  return null;
+}
+
 onBeforeRouteLeave(async () => {
+  const lost = await wouldBeLost();
+  if (lost !== null) {
+    warned = true;
+    notice.problem(lost);
+    return false;
+  }
   left = true;
   run.stop();
   run.playing = false;

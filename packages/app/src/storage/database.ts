@@ -164,5 +164,8 @@ export function storageProblem(error: unknown): string {
   if (isOutOfRoom(error)) {
     return 'The browser has no room left to keep this. Delete takes that you no longer need, or save the shot as a file.';
   }
+  if (error instanceof Error && error.name === 'DatabaseClosedError') {
+    return 'Lumbra was updated in another tab, and this one can keep nothing any more. Save the shot as a file if it says “Not saved”, then reload the page.';
+  }
   return `The browser refused to keep this (${error instanceof Error ? error.message : String(error)}). Save the shot as a file so that nothing is lost.`;
 }

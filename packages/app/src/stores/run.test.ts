@@ -194,6 +194,17 @@ describe('the bakes of the open shot', () => {
     const lost = await database.frames.where('take').equals(takes.list.at(-1)!.id).count();
     expect(lost).toBe(6);
 
+    // What it goes on from is never taken from another document: without it, it is said.
+    const boundary = await database.checkpoints.where('take').equals(takes.take!.id).toArray();
+    await database.checkpoints.where('take').equals(takes.take!.id).delete();
+    await database.frameData.delete([takes.take!.id, 6]);
+    await takes.refresh();
+    await run.startBake();
+    said('what was kept of the cloth there is missing');
+    await database.checkpoints.bulkPut(boundary);
+    await run.startBake();
+    expect(takes.account.map(({ stats }) => stats.fingerprint)).toEqual(after);
+
     // With nothing changed it comes to the same end.
     document.undo();
     await takes.lookAt(takes.list.at(-1)!);
@@ -268,12 +279,21 @@ describe('the bakes of the open shot', () => {
   });
 
   it('keep in memory what the browser refuses, say so, and keep it once there is room', async () => {
-    const { run, takes } = await open();
+    const { run, takes, document } = await open();
     const put = vi.spyOn(database.frameData, 'bulkPut').mockRejectedValue(new DOMException('', 'QuotaExceededError'));
     await run.startBake();
     expect(run.refused).toBe(true);
     expect(takes.unkept).toHaveLength(6);
     said('no room left');
+    // Another take is not looked at, nor begun, at their cost.
+    const kept = takes.take!;
+    await takes.lookAt({ ...kept, id: 'other' });
+    expect(takes.take!.id).toBe(kept.id);
+    heavier(document);
+    await run.startBake();
+    expect(worker.bake).toHaveBeenCalledOnce();
+    document.undo();
+    said('only in memory');
     // They can be looked at and handed off all the same.
     expect(takes.positionsAt(2)).toBeDefined();
     expect(takes.complete).toBe(true);

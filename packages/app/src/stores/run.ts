@@ -16,7 +16,7 @@ import { makeStopFlag, raise, type StopFlag } from '../jobs/stopFlag';
 import { WorkerEndedError } from '../jobs/workerHost';
 import { useDocumentStore } from '../session/document';
 import { takeTake } from '../session/shotLock';
-import { storageProblem, type TakeRow, type TakeSpan } from '../storage/database';
+import { isOutOfRoom, storageProblem, type TakeRow, type TakeSpan } from '../storage/database';
 import { eraseCut, readFrame, takenShot } from '../storage/takes';
 import { missingFrames } from '../takes/missing';
 import { runHost, runSender } from '../workers/hosts';
@@ -197,7 +197,7 @@ export const useRunStore = defineStore('run', () => {
   /** What went wrong, unless it was asked for. */
   function said(error: unknown): void {
     const asked = error instanceof WorkerEndedError && error.message === STOPPED;
-    if (!asked) notice.problem(errorText(error));
+    if (!asked) notice.problem(isOutOfRoom(error) ? storageProblem(error) : errorText(error));
   }
 
   /** Inputs of the open shot as they are kept with frames. */
@@ -221,7 +221,7 @@ export const useRunStore = defineStore('run', () => {
       if (take.lastFrame !== shot.lastFrame) await takes.change(take.id, { lastFrame: shot.lastFrame });
       const wanted = takes.wanted;
       if (wanted.length === 0) return null;
-      return { row: take, plan: { take: take.id, wanted, origin: null } };
+      return { row: take, plan: { take: take.id, wanted, after: boundaryOf(take.spans), origin: null } };
     }
     if (from !== null && take && takes.byFrame.has(from)) {
       const before = take.spans.filter(({ first }) => first <= from);
@@ -232,13 +232,16 @@ export const useRunStore = defineStore('run', () => {
       if (wanted.length === 0) return null;
       const led = same ? null : await origin(take, from);
       const row = await takes.begin({ ...given, ...range, ...wasMade, spans }, { row: take, frame: from });
-      return { row, plan: { take: row.id, wanted, origin: led } };
+      return { row, plan: { take: row.id, wanted, after: boundaryOf(spans), origin: led } };
     }
     const row = await takes.begin({ ...given, ...range, spans: [spanNow(shot, shot.firstFrame)] });
-    return {
-      row,
-      plan: { take: row.id, wanted: missingFrames(shot.firstFrame, shot.lastFrame, () => false), origin: null },
-    };
+    const wanted = missingFrames(shot.firstFrame, shot.lastFrame, () => false);
+    return { row, plan: { take: row.id, wanted, after: null, origin: null } };
+  }
+
+  /** The last frame that another document led to; null where one led to all. */
+  function boundaryOf(spans: readonly TakeSpan[]): number | null {
+    return spans.length > 1 ? spans.at(-1)!.first - 1 : null;
   }
 
   /**
@@ -258,18 +261,21 @@ export const useRunStore = defineStore('run', () => {
     try {
       // A take names meshes that the shot has; what cannot be saved is said there.
       await document.flush();
+      if (!(await takes.keepsAll())) return;
       const made = await plan(shot, from);
       if (!made || visit !== document.visitNow()) return;
       const release = await takeTake(made.row.id);
       if (!release)
         throw new Error(`${takeName(made.row)} is being baked in another tab. Wait for it, or stop it there.`);
       baking = { row: made.row, release };
+      takes.baking = true;
       progress.value = { ...progress.value!, of: made.plan.wanted.length };
       await bakeInWorker(shot, made.plan, mine);
     } catch (error) {
       if (mine === job) said(error);
     } finally {
       baking?.release();
+      takes.baking = false;
       if (mine === job) {
         finished();
         settled = settleUp();

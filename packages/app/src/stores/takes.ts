@@ -9,7 +9,6 @@ import { noteTake } from '../storage/shots';
 import {
   beginTake,
   changeTake,
-  copyFrames,
   eraseTakes,
   keepFrames,
   readAccount,
@@ -63,9 +62,13 @@ export const useTakesStore = defineStore('takes', () => {
   /** Rises when frames come into memory. */
   const version = ref(0);
   const steps = shallowRef<{ done: readonly TakeStep[]; undone: readonly TakeStep[] }>({ done: [], undone: [] });
+  /** Frames are being added here; their account is kept as they come. */
+  const baking = ref(false);
   const reading = new Map<number, Promise<void>>();
   /** Rises when another take is looked at: what was read for the last has no place here. */
   let look = 0;
+  /** Rises with every take that is asked for. */
+  let asked = 0;
   let following: { unsubscribe: () => void } | null = null;
 
   const byFrame = computed(() => new Map(account.value.map((entry) => [entry.frame, entry])));
@@ -142,7 +145,11 @@ export const useTakesStore = defineStore('takes', () => {
     list.value = sorted.filter((row) => row.deleted === undefined);
     deleted.value = sorted.filter((row) => row.deleted !== undefined);
     const shown = rows.find(({ id }) => id === take.value?.id);
-    if (shown) take.value = shown;
+    if (!shown) return;
+    const before = take.value!.sum;
+    take.value = shown;
+    // Another tab adds frames to it.
+    if (!baking.value && shown.sum.frames !== before.frames) void refresh().catch(() => undefined);
   }
 
   /** Puts a changed row where the old one is, before the storage tells. */
@@ -167,13 +174,25 @@ export const useTakesStore = defineStore('takes', () => {
   /** Looks at a take: its frames are on the timeline. */
   async function lookAt(row: TakeRow | null, note = true): Promise<void> {
     if (row && row.id === take.value?.id) return;
+    const mine = ++asked;
+    if (!(await keepsAll())) return;
     const frames = row ? await readAccount(row) : [];
-    if (row && row.shot !== document.shot?.id) return;
+    // Another one was asked for meanwhile, or the shot was left.
+    if (mine !== asked || (row && row.shot !== document.shot?.id)) return;
     forget();
     take.value = row;
     account.value = frames.map(({ frame, stats, seconds }) => ({ frame, stats, seconds, kept: true }));
     version.value++;
     if (note && document.shot && !document.readOnly) await noteTake(document.shot.id, row?.id).catch(() => undefined);
+  }
+
+  /** Whether no frame would be lost if another take were looked at: those that are in memory only are kept, or it is said that they cannot be. */
+  async function keepsAll(): Promise<boolean> {
+    if (unkept.value.length === 0 || baking.value || (await keepAgain())) return true;
+    notice.problem(
+      `${unkept.value.length} frames of ${takeName(take.value!)} are only in memory. Make room for them before you look at another take.`,
+    );
+    return false;
   }
 
   /** Reads the account of the take that is looked at anew. */
@@ -266,12 +285,13 @@ export const useTakesStore = defineStore('takes', () => {
       // A few at a time, so that what there is room for is kept.
       for (let at = 0; at < waiting.length; at += 8) {
         const some = waiting.slice(at, at + 8);
-        await keepFrames(row.id, some, null);
+        const problem = await framesHost.call((api) => api.keep(row.id, some));
+        if (problem !== null) throw new Error(problem);
         if (take.value?.id === row.id) kept(some.map(({ frame }) => frame));
       }
       return true;
     } catch (error) {
-      notice.problem(storageProblem(error));
+      notice.problem(errorText(error));
       return false;
     }
   }
@@ -279,7 +299,7 @@ export const useTakesStore = defineStore('takes', () => {
   /** Begins a take and looks at it; with `after`, its frames up to there are those of the take that is looked at. */
   async function begin(given: NewTake, after?: { row: TakeRow; frame: number }): Promise<TakeRow> {
     const row = await beginTake(given);
-    if (after) await copyFrames(after.row.id, row.id, after.frame);
+    if (after) await framesHost.call((api) => api.copy(after.row.id, row.id, after.frame));
     if (row.source === 'bake') await lookAt(row, false);
     return row;
   }
@@ -403,6 +423,7 @@ export const useTakesStore = defineStore('takes', () => {
     list,
     deleted,
     take,
+    baking,
     account,
     holes,
     version,
@@ -420,6 +441,7 @@ export const useTakesStore = defineStore('takes', () => {
     open,
     close,
     lookAt,
+    keepsAll,
     refresh,
     positionsAt,
     read,

@@ -1,6 +1,7 @@
 import { vi } from 'vitest';
 import { ShotSender } from '../jobs/sentShots';
-import { keepFrames, readFrame, type TimedFrame } from '../storage/takes';
+import { storageProblem } from '../storage/database';
+import { copyFrames, keepFrames, readFrame, type TimedFrame } from '../storage/takes';
 
 type Name = 'run' | 'frames' | 'checks' | 'mesh' | 'files' | 'swatch';
 
@@ -8,7 +9,12 @@ type Name = 'run' | 'frames' | 'checks' | 'mesh' | 'files' | 'swatch';
 export function nearHosts(workers: Partial<Record<Name, object>>) {
   const frames = {
     read: (take: string, frame: number, fingerprint: string) => readFrame(take, frame, { fingerprint }),
-    keep: (take: string, kept: TimedFrame[]) => keepFrames(take, kept, null),
+    keep: (take: string, kept: TimedFrame[]) =>
+      keepFrames(take, kept, null).then(
+        () => null,
+        (error: unknown) => storageProblem(error),
+      ),
+    copy: copyFrames,
   };
   const all = { frames, ...workers } as Partial<Record<Name, object>>;
   const host = (name: Name) => ({

@@ -17,6 +17,8 @@ export interface BakePlan {
   /** Frames to compute, in order. Those between are passed over, but not kept. */
   wanted: number[];
   /** Where these frames go on from a frame that another document led to: the take itself has it up to there. */
+  /** The frame after which this document computes; null from the start of the shot. Before it the take is another document’s. */
+  after: number | null;
   origin: { frame: number; shot: Shot; assets: Map<string, Mesh>; fingerprint: string } | null;
 }
 
@@ -89,10 +91,15 @@ export async function bakeTake(
 }
 
 /** From where the first wanted frame is computed; undefined from the start of the shot. */
-async function startOf({ take, wanted, origin }: BakePlan, first: number): Promise<BakeCheckpoint | undefined> {
+async function startOf({ take, wanted, origin, after }: BakePlan, first: number): Promise<BakeCheckpoint | undefined> {
   const next = wanted[0]!;
   const near = next > first ? await checkpointBefore(take, next - 1) : undefined;
-  if (!origin || (near && near.frame >= origin.frame)) return near;
+  if (after === null || (near && near.frame >= after)) return near;
+  if (!origin) {
+    throw new Error(
+      `This take goes on from frame ${after} of another one, and what was kept of the cloth there is missing. Go on from that frame of the other take once more.`,
+    );
+  }
   // The other document leads to where this one takes over.
   const run = new BakeRun(origin.shot, origin.assets, near);
   let reached: BakedFrame | null = null;
@@ -103,7 +110,11 @@ async function startOf({ take, wanted, origin }: BakePlan, first: number): Promi
     );
   }
   const checkpoint = run.checkpoint();
-  await keepFrames(take, [], checkpoint);
+  try {
+    await keepFrames(take, [], checkpoint);
+  } catch (error) {
+    throw new Error(storageProblem(error), { cause: error });
+  }
   return checkpoint;
 }
 

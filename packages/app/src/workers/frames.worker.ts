@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
-import { keepFrames, readFrame, type TimedFrame } from '../storage/takes';
+import { storageProblem } from '../storage/database';
+import { copyFrames, keepFrames, readFrame, TakeGoneError, type TimedFrame } from '../storage/takes';
 
 // Reads stored frames off the page's thread, where they are also compared with their fingerprints.
 
@@ -10,8 +11,18 @@ const reader = {
     return Comlink.transfer(positions, [...new Set(positions.map(({ buffer }) => buffer))]);
   },
 
-  /** Keeps frames that could not be kept before. */
-  keep: (take: string, frames: TimedFrame[]): Promise<void> => keepFrames(take, frames, null),
+  /** Keeps frames that could not be kept before; gives the reason where they cannot be kept now either. */
+  async keep(take: string, frames: TimedFrame[]): Promise<string | null> {
+    try {
+      await keepFrames(take, frames, null);
+      return null;
+    } catch (error) {
+      return error instanceof TakeGoneError ? error.message : storageProblem(error);
+    }
+  },
+
+  /** Copies the frames of a take up to one to another take. */
+  copy: (from: string, to: string, last: number): Promise<void> => copyFrames(from, to, last),
 };
 
 export type FramesWorker = typeof reader;
