@@ -1,11 +1,33 @@
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
+const test = { testTimeout: 60_000 };
+
 export default defineConfig({
-  plugins: [vue()],
   test: {
-    include: ['{packages/*,demo,bench}/src/**/*.test.ts'],
-    setupFiles: ['packages/app/src/testing/standIns.ts'],
-    testTimeout: 60_000,
+    // Both cores: by itself the runner leaves one to whoever watches.
+    maxWorkers: 2,
+    projects: [
+      {
+        // Nothing in core changes what other tests of it use, so that they share one set of modules: most of their time was reading them.
+        test: {
+          ...test,
+          name: 'core',
+          include: ['{packages/{core,server,cli},demo,bench}/src/**/*.test.ts'],
+          isolate: false,
+        },
+      },
+      {
+        plugins: [vue()],
+        test: {
+          ...test,
+          name: 'app',
+          // Each file a process: tabs talk on a channel, and threads of one process would hear each other.
+          pool: 'forks',
+          include: ['packages/app/src/**/*.test.ts'],
+          setupFiles: ['packages/app/src/testing/standIns.ts'],
+        },
+      },
+    ],
   },
 });

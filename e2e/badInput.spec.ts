@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
+import { ERROR, openShotFile, smallShot, test } from './bench';
 
 test('numbers that cannot be are refused in the field and say why', async ({ page }) => {
   await openShotFile(page, smallShot());

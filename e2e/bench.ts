@@ -6,9 +6,14 @@ import { createCloth, createCollider, createShot, writeShotFile, type Shot } fro
 import { ADDRESS, LAUNCH } from './playwright.config';
 
 /** A browser that keeps its storage in a folder, as an artist's does. */
-export function launch(baseURL: string, folder: string): Promise<BrowserContext> {
+export function launch(baseURL: string, folder: string, { draws = true } = {}): Promise<BrowserContext> {
+  // What is not about pictures needs not wait for them.
+  const args = draws
+    ? LAUNCH.args
+    : [...LAUNCH.args.filter((arg) => !/gl=|angle|swiftshader/.test(arg)), '--disable-gpu', '--disable-3d-apis'];
   return chromium.launchPersistentContext(folder, {
     ...LAUNCH,
+    args,
     baseURL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
@@ -32,7 +37,6 @@ export async function openBrowser(
  */
 export const test = plain.extend<{ problems: string[] }, { browserOfAll: BrowserContext }>({
   browserOfAll: [
-    // eslint-disable-next-line no-empty-pattern -- the runner reads from the pattern what is needed
     async ({}, use) => {
       const { context } = await openBrowser(ADDRESS);
       await use(context);
@@ -40,7 +44,7 @@ export const test = plain.extend<{ problems: string[] }, { browserOfAll: Browser
     },
     { scope: 'worker' },
   ],
-  // eslint-disable-next-line no-empty-pattern -- the runner reads from the pattern what is needed
+
   problems: async ({}, use) => {
     await use([]);
   },

@@ -161,7 +161,7 @@ describe('the open document', () => {
   it('keeps a mesh with the edit that names it, or neither', async () => {
     const document = useDocumentStore();
     await document.open('s');
-    const put = vi.spyOn(database.shots, 'put').mockRejectedValueOnce(new Error('busy'));
+    const put = vi.spyOn(database.shots, 'put').mockRejectedValue(new Error('busy'));
     const mesh = document.addMesh({ positions: new Float32Array(9), triangles: new Uint32Array([0, 1, 2]) });
     expect(document.addMesh({ positions: new Float32Array(9), triangles: new Uint32Array([0, 1, 2]) })).toBe(mesh);
     const shape = { kind: 'mesh' as const, asset: mesh };

@@ -78,6 +78,7 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
             ><span class="small">{{ madeText(row.made) }}</span></span
           >
           <span class="small cut line">{{ sumText(row) }}</span>
+          <span v-if="row.note && !isLookedAt(row)" class="small cut line note">{{ row.note }}</span>
         </span>
       </button>
       <button
@@ -198,7 +199,8 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
   align-items: center;
   gap: 8px;
   text-align: left;
-  height: 44px;
+  min-height: 44px;
+  padding: 4px 0;
   opacity: 1;
 }
 .line {
@@ -208,6 +210,9 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
 }
 span.line.small {
   display: block;
+}
+.note {
+  color: var(--ink-9);
 }
 .acts {
   margin-inline: -16px;
