@@ -22,7 +22,7 @@ import { ShotChangedError, ShotGoneError } from '../storage/writeShot';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { ShotSaver } from './saver';
 import { takeShot, waitForShot, type ShotLock } from './shotLock';
-import { askTabs, hearTabs, TAB, tellTabs } from './tabs';
+import { askTabs, hearTabs, PATIENCE, TAB, tellTabs } from './tabs';
 
 /** A save that was refused is tried again after so many ms, then after twice as many, at most after the last. */
 const RETRY = { first: 3000, most: 60_000 };
@@ -78,9 +78,10 @@ export const useDocumentStore = defineStore('document', () => {
     return true;
   }
 
-  async function read(id: string, mine = visit): Promise<boolean> {
+  /** Reads the shot from the storage, and puts it here if that is `still` wanted when it has come. */
+  async function read(id: string, mine = visit, still = () => true): Promise<boolean> {
     const opened = await openShot(id);
-    if (!opened || mine !== visit) return false;
+    if (!opened || mine !== visit || !still()) return false;
     // Read anew, a shot keeps the meshes that are here: what is known of them stays known.
     const here = shot.value?.id === id ? assets.value : [];
     assets.value = new Map([...opened.assets, ...here]);
@@ -160,7 +161,8 @@ export const useDocumentStore = defineStore('document', () => {
 
   hearTabs((message) => {
     if (message.shot !== shot.value?.id) return;
-    if (message.kind === 'written' && readOnly.value && saving.value === 'saved') void read(message.shot);
+    const looks = () => readOnly.value && saving.value === 'saved';
+    if (message.kind === 'written' && looks()) void read(message.shot, visit, looks);
     if (!lock) return;
     if (message.kind === 'wanted') void giveOver(message.shot, message.from);
     if (message.kind === 'name') {
@@ -177,6 +179,11 @@ export const useDocumentStore = defineStore('document', () => {
     if (shot.value?.id !== id) return;
     if (!kept) readOnly.value = false;
     tellTabs({ kind: kept ? 'saved for' : 'cannot save for', shot: id, to });
+    // Who asked may be gone: then it is still edited here.
+    const given = lock;
+    setTimeout(() => {
+      if (lock === given && lock !== null && saving.value !== 'lost') readOnly.value = false;
+    }, PATIENCE);
   }
 
   /** Saves, then lets other tabs edit the shot. What is asked for afterwards finds no shot. */

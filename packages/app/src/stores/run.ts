@@ -1,9 +1,7 @@
 import {
   activeCloths,
-  newId,
   shapeMesh,
   startPositions,
-  substepsOf,
   type BakedFrame,
   type Cloth,
   type SettleStep,
@@ -17,12 +15,12 @@ import { WorkerEndedError } from '../jobs/workerHost';
 import { useDocumentStore } from '../session/document';
 import { takeTake } from '../session/shotLock';
 import { isOutOfRoom, storageProblem, type TakeRow, type TakeSpan } from '../storage/database';
-import { eraseCut, readFrame, takenShot } from '../storage/takes';
-import { missingFrames } from '../takes/missing';
+import { readFrame, takenShot } from '../storage/takes';
 import { runHost, runSender } from '../workers/hosts';
 import type { LivePose } from '../workers/liveRun';
 import type { BakeRequest, PoseListener, RunWorker } from '../workers/run.worker';
 import { errorText, useNoticeStore } from './notice';
+import { planBake, spanNow } from './planBake';
 import { takeName, useTakesStore } from './takes';
 
 /** A pose outside the timeline: of a settle, a live run, or a still that was kept of one. */
@@ -200,50 +198,6 @@ export const useRunStore = defineStore('run', () => {
     if (!asked) notice.problem(isOutOfRoom(error) ? storageProblem(error) : errorText(error));
   }
 
-  /** Inputs of the open shot as they are kept with frames. */
-  function spanNow(shot: Shot, first: number): TakeSpan {
-    const { inputs, hash: inputsHash } = document;
-    return { first, inputs, inputsHash, substeps: substepsOf(shot, document.assets) };
-  }
-
-  /** What is to be baked, and into which take. */
-  async function plan(shot: Shot, from: number | null): Promise<{ row: TakeRow; plan: BakeRequest['plan'] } | null> {
-    const { take } = takes;
-    const range = { firstFrame: shot.firstFrame, lastFrame: shot.lastFrame };
-    const given = { id: newId(), shot: shot.id, source: 'bake' as const, document: shot, quality: shot.run.quality };
-    const origin = async (row: TakeRow, at: number) => ({
-      frame: at,
-      sent: runSender.pack((await takenShot(row)) ?? shot, document.assets),
-      fingerprint: takes.byFrame.get(at)!.stats.fingerprint,
-    });
-    if (from === null && take && !takes.stale) {
-      if (take.cut !== undefined) await eraseCut(take.id);
-      if (take.lastFrame !== shot.lastFrame) await takes.change(take.id, { lastFrame: shot.lastFrame });
-      const wanted = takes.wanted;
-      if (wanted.length === 0) return null;
-      return { row: take, plan: { take: take.id, wanted, after: boundaryOf(take.spans), origin: null } };
-    }
-    if (from !== null && take && takes.byFrame.has(from)) {
-      const before = take.spans.filter(({ first }) => first <= from);
-      const same = before.at(-1)!.inputsHash === document.hash;
-      const spans = same ? before : [...before, spanNow(shot, from + 1)];
-      const wasMade = { from: { number: take.number, frame: from }, firstFrame: take.firstFrame };
-      const wanted = missingFrames(from + 1, shot.lastFrame, () => false);
-      if (wanted.length === 0) return null;
-      const led = same ? null : await origin(take, from);
-      const row = await takes.begin({ ...given, ...range, ...wasMade, spans }, { row: take, frame: from });
-      return { row, plan: { take: row.id, wanted, after: boundaryOf(spans), origin: led } };
-    }
-    const row = await takes.begin({ ...given, ...range, spans: [spanNow(shot, shot.firstFrame)] });
-    const wanted = missingFrames(shot.firstFrame, shot.lastFrame, () => false);
-    return { row, plan: { take: row.id, wanted, after: null, origin: null } };
-  }
-
-  /** The last frame that another document led to; null where one led to all. */
-  function boundaryOf(spans: readonly TakeSpan[]): number | null {
-    return spans.length > 1 ? spans.at(-1)!.first - 1 : null;
-  }
-
   /**
    * Bakes the range. What the take that is looked at lacks is added to it while it holds; else a new take is begun. With a frame, a new
    * take goes on from there with the shot as it is now. No take is ever written over.
@@ -262,7 +216,7 @@ export const useRunStore = defineStore('run', () => {
       // A take names meshes that the shot has; what cannot be saved is said there.
       await document.flush();
       if (!(await takes.keepsAll())) return;
-      const made = await plan(shot, from);
+      const made = await planBake(shot, from);
       if (!made || visit !== document.visitNow()) return;
       const release = await takeTake(made.row.id);
       if (!release)
