@@ -221,7 +221,7 @@ span.line.small {
 }
 .words {
   display: grid;
-  grid-template-columns: 88px 1fr;
+  grid-template-columns: 104px 1fr;
   gap: 4px;
 }
 .words .text-input {
