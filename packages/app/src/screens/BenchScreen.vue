@@ -106,10 +106,11 @@ async function pictureOf(take: string): Promise<void> {
   }
 }
 
-/** What would be lost by leaving; asked for once more, it is left all the same. */
-let warned = false;
+/** What leaving was last warned of: asked for once more for the same reason, it is left all the same. */
+let warned: string | null = null;
+
+/** What would be lost by leaving, in a sentence; null where nothing would be. */
 async function wouldBeLost(): Promise<string | null> {
-  if (warned) return null;
   if (document.saving === 'lost') {
     return 'What is shown here is not kept, since the shot was changed or erased elsewhere. Keep it as a new shot first; to leave without it, leave once more.';
   }
@@ -124,8 +125,8 @@ async function wouldBeLost(): Promise<string | null> {
 
 onBeforeRouteLeave(async () => {
   const lost = await wouldBeLost();
-  if (lost !== null) {
-    warned = true;
+  if (lost !== null && lost !== warned) {
+    warned = lost;
     notice.problem(lost);
     return false;
   }
