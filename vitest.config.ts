@@ -25,7 +25,7 @@ export default defineConfig({
           // Each file a process: tabs talk on a channel, and threads of one process would hear each other.
           pool: 'forks',
           include: ['packages/app/src/**/*.test.ts'],
-          setupFiles: ['packages/app/src/testing/standIns.ts'],
+          setupFiles: ['packages/app/src/testing/browserDoubles.ts'],
         },
       },
     ],

@@ -74,7 +74,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await expect(page.getByTestId('signal')).toContainText('%');
 
   // What moves says so, and where.
-  await page.getByRole('complementary', { name: 'Cast' }).getByText('Bar').click();
+  await page.getByRole('complementary', { name: 'Things' }).getByText('Bar').click();
   await station(page, 'Stage');
   await expect(page.getByRole('button', { name: /^Keys in figures/ })).toContainText('1 number keyed');
   await expect(page.getByRole('button', { name: 'Key at frame 20', exact: true })).toBeVisible();
@@ -84,7 +84,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await expect(page.getByTestId('thread-firm')).toHaveCount(1);
 
   // So does whether cloth touches itself.
-  await page.getByRole('complementary', { name: 'Cast' }).getByText('Sheet').click();
+  await page.getByRole('complementary', { name: 'Things' }).getByText('Sheet').click();
   await station(page, 'Fabric');
   await page.getByRole('button', { name: /^Layers/ }).click();
   await page.getByRole('checkbox', { name: 'Touches itself' }).uncheck();

@@ -8,7 +8,7 @@ test('home shows the demo production, and its shots open with cloth on screen', 
     await page.goto('/');
     await page.getByRole('link', { name: `Open ${name}` }).click();
     await drawn(page);
-    await expect(page.getByRole('complementary', { name: 'Cast' })).toContainText(
+    await expect(page.getByRole('complementary', { name: 'Things' })).toContainText(
       name === 'Awning' ? 'Awning' : 'Cover',
     );
   }

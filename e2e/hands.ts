@@ -41,10 +41,10 @@ export class Hands {
     });
   }
 
-  /** Selects a thing in the cast. */
+  /** Selects a thing in Things. */
   async select(name: string): Promise<void> {
     await this.act(() =>
-      this.page.getByRole('complementary', { name: 'Cast' }).getByTitle(`${name}. Drag it`, { exact: false }).click(),
+      this.page.getByRole('complementary', { name: 'Things' }).getByTitle(`${name}. Drag it`, { exact: false }).click(),
     );
   }
 
@@ -66,7 +66,7 @@ export async function emptyShot(page: Page): Promise<Hands> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New shot' }).first().click();
   await drawn(page);
-  await expect(page.getByRole('complementary', { name: 'Cast' })).toContainText('0 things');
+  await expect(page.getByRole('complementary', { name: 'Things' })).toContainText('0 things');
   return new Hands(page);
 }
 

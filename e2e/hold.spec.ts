@@ -225,7 +225,7 @@ test('what a hold has lost is said in the checks, and mended', async ({ page }) 
   await expect(page.getByRole('button', { name: /^Tie 1/ })).toContainText('to Rail');
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await station(page, 'Stage');
-  await page.getByRole('complementary', { name: 'Cast' }).getByTitle(/^Rail/).click();
+  await page.getByRole('complementary', { name: 'Things' }).getByTitle(/^Rail/).click();
   await page.getByRole('button', { name: 'Delete (undoable)' }).click();
   await expect(page.getByTestId('check-line')).toContainText('fail');
   await page.getByTestId('checks').click();
@@ -251,9 +251,9 @@ test('cloth that runs live is pulled by hand, pins are nudged and gathered, and 
   await page.keyboard.press('p');
   await expect(hands.getByRole('button', { name: 'one further' })).toBeVisible();
 
-  // Arrows nudge the pins by the step that is shown, and gather them with ctrl.
+  // Arrows nudge the pins by the step that is shown, a comma gathers them.
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowUp');
-  await page.keyboard.press('Control+ArrowLeft');
+  await page.keyboard.press(',');
   await page.getByRole('button', { name: /^Move, turn and gather/ }).click();
   await expect(page.getByRole('textbox', { name: 'Move y', exact: true })).toHaveValue('0.05');
   await expect(page.getByRole('textbox', { name: 'Gather x', exact: true })).toHaveValue('95');

@@ -5,8 +5,8 @@ import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
 
 const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
 
-function cast(page: Page): Locator {
-  return page.getByRole('complementary', { name: 'Cast' });
+function things(page: Page): Locator {
+  return page.getByRole('complementary', { name: 'Things' });
 }
 
 async function give(page: Page, name: string, data: string | Uint8Array): Promise<void> {
@@ -45,10 +45,10 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   await page.getByLabel('Unit of the file').selectOption('cm');
   await page.getByRole('group', { name: 'Role' }).getByRole('button', { name: 'Scenery' }).last().click();
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(cast(page)).toContainText('4 things');
+  await expect(things(page)).toContainText('4 things');
   await expect(page.getByText('1 × 1 m').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(cast(page)).toContainText('3 things');
+  await expect(things(page)).toContainText('3 things');
 
   // Two files dropped come one after the other; what is cancelled changes nothing.
   await drop(page, [
@@ -59,13 +59,13 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('dialog')).toContainText('Bring in two.obj');
   await page.getByRole('button', { name: 'Cancel' }).click();
-  await expect(cast(page)).toContainText('4 things');
+  await expect(things(page)).toContainText('4 things');
 
   // It is there after a reload, mesh and all.
   await expect(page.getByTestId('saved')).toHaveText('Saved');
   await page.reload();
-  await expect(cast(page)).toContainText('4 things');
-  await cast(page).getByTitle('one', { exact: false }).click();
+  await expect(things(page)).toContainText('4 things');
+  await things(page).getByTitle('one', { exact: false }).click();
   await expect(page.getByText('not in the shot any more')).toHaveCount(0);
 });
 
@@ -158,7 +158,7 @@ test('a thing dragged from the Stage stands where it is let go', async ({ page }
   await page
     .getByRole('button', { name: 'Ball', exact: true })
     .dragTo(page.getByTestId('viewport'), { targetPosition: { x: view.width * 0.8, y: view.height * 0.75 } });
-  await expect(cast(page)).toContainText('Ball');
+  await expect(things(page)).toContainText('Ball');
   const x = Number(await page.getByRole('textbox', { name: 'Place x' }).inputValue());
   const y = Number(await page.getByRole('textbox', { name: 'Place y' }).inputValue());
   expect(Math.abs(x)).toBeGreaterThan(0.1);
@@ -191,13 +191,13 @@ test('what cannot be read is refused with a reason, and nothing changes', async 
   await expect(page.locator(ERROR).last()).toContainText('huge.ply was not imported');
   await expect(page.locator(ERROR).last()).toContainText('2.1 GB');
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(cast(page)).toContainText('3 things');
+  await expect(things(page)).toContainText('3 things');
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
 
   // And after all that a good file comes in.
   await give(page, 'good.obj', writeObj([{ name: 'Good', mesh: quad() }]));
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(cast(page)).toContainText('4 things');
+  await expect(things(page)).toContainText('4 things');
 });
 
 function quad() {

@@ -129,7 +129,7 @@ test('NF050 is built by hand in at most 30 acts, and undo and redo are quick on 
   await page.getByRole('button', { name: 'Redo', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Key at frame 202' })).toBeVisible();
   for (let i = 0; i < 17; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('complementary', { name: 'Cast' })).toContainText('0 things');
+  await expect(page.getByRole('complementary', { name: 'Things' })).toContainText('0 things');
   for (let i = 0; i < 17; i++) await page.getByRole('button', { name: 'Redo', exact: true }).click();
   await expectSame(page, 'NF050');
 });

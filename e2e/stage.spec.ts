@@ -1,13 +1,13 @@
-import { createPeg } from '@lumbra/core';
+import { createMount } from '@lumbra/core';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { ERROR, atRest, dragHandle, openShotFile, smallShot, test } from './bench';
 
-function cast(page: Page): Locator {
-  return page.getByRole('complementary', { name: 'Cast' });
+function things(page: Page): Locator {
+  return page.getByRole('complementary', { name: 'Things' });
 }
 
 function row(page: Page, name: string): Locator {
-  return cast(page).getByTitle(new RegExp(`^${name}(\\.|, rides)`));
+  return things(page).getByTitle(new RegExp(`^${name}(\\.|, rides)`));
 }
 
 async function select(page: Page, name: string): Promise<void> {
@@ -141,18 +141,18 @@ test('knots on the timeline are selected, moved, copied, eased and deleted; thei
   await expect(field(page, 'Place x')).toHaveValue('0.4');
 });
 
-test('a thing rides a peg by being dragged onto it; loops are refused', async ({ page }) => {
+test('a thing rides a mount by being dragged onto it; loops are refused', async ({ page }) => {
   const shot = smallShot();
-  shot.things.push(createPeg({ id: 'peg', name: 'Peg', position: [0.5, 0.5, 0] }));
+  shot.things.push(createMount({ id: 'mount', name: 'Mount', position: [0.5, 0.5, 0] }));
   await openShotFile(page, shot);
-  await row(page, 'Box').dragTo(row(page, 'Peg'));
-  await expect(cast(page)).toContainText('on Peg');
-  await select(page, 'Peg');
+  await row(page, 'Box').dragTo(row(page, 'Mount'));
+  await expect(things(page)).toContainText('on Mount');
+  await select(page, 'Mount');
   await type(page, 'Place y', '1.5');
   await select(page, 'Box');
   await expect(field(page, 'Place y')).toHaveValue('−0.35');
 
-  await select(page, 'Peg');
+  await select(page, 'Mount');
   await page.getByRole('combobox', { name: 'Rides' }).selectOption({ label: 'Box' });
   await expect(page.locator(ERROR).last()).toContainText(/rides/);
   await expect(page.getByRole('combobox', { name: 'Rides' })).toHaveValue('');
@@ -218,22 +218,22 @@ test('handles in the viewport move a thing; on a keyed one they ask', async ({ p
   await expect(knot(page, 9)).toBeVisible();
 });
 
-test('things are duplicated, combined, copied outside themselves and sized', async ({ page }) => {
+test('things are duplicated, made one mesh, copied outside themselves and sized', async ({ page }) => {
   await openShotFile(page, smallShot());
   await select(page, 'Box');
   await page.getByRole('button', { name: 'Duplicate', exact: true }).click();
-  await expect(cast(page)).toContainText('Box 2');
+  await expect(things(page)).toContainText('Box 2');
   await row(page, 'Box').click({ modifiers: ['Shift'] });
   await expect(page.getByText('2 things are selected')).toBeVisible();
-  await page.getByRole('button', { name: 'Combine into one mesh' }).click();
-  await expect(cast(page)).toContainText('3 things');
+  await page.getByRole('button', { name: 'Make one mesh' }).click();
+  await expect(things(page)).toContainText('3 things');
   await expect(page.getByText('0.63 × 0.3 × 0.3 m').first()).toBeVisible();
 
   await page.getByRole('button', { name: /^Inner or outer copy/ }).click();
   await page.getByRole('button', { name: 'Outer copy', exact: true }).click();
-  await expect(cast(page)).toContainText('4 things');
+  await expect(things(page)).toContainText('4 things');
   await expect(page.getByText('0.65 × 0.32 × 0.32 m').first()).toBeVisible();
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
-  await expect(cast(page)).toContainText('3 things');
+  await expect(things(page)).toContainText('3 things');
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
 });

@@ -47,7 +47,7 @@ async function keepCard(from: Page, id: string, code: string): Promise<void> {
 await page.goto('/shot/nf050');
 await drawn(page);
 await page
-  .getByRole('complementary', { name: 'Cast' })
+  .getByRole('complementary', { name: 'Things' })
   .getByTitle(/^Batten, long/)
   .click();
 await page.keyboard.press('m');

@@ -45,7 +45,7 @@ async function undoOnNf050(page: Page): Promise<void> {
   await page.goto('/shot/nf050');
   await drawn(page);
   await station(page, 'Stage');
-  await page.getByRole('complementary', { name: 'Cast' }).getByTitle('Batten, long', { exact: false }).click();
+  await page.getByRole('complementary', { name: 'Things' }).getByTitle('Batten, long', { exact: false }).click();
   const acts: [string, () => Promise<unknown>][] = [
     ['change a key', () => type(page, 'Current frame', '8').then(() => type(page, 'Place x', '0.1'))],
     ['size a batten', () => type(page, 'Width', '2.6')],
@@ -95,7 +95,7 @@ async function importing(page: Page, triangles: number): Promise<void> {
   const before = await draws();
   start = performance.now();
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.getByRole('complementary', { name: 'Cast' }).getByText('1 thing').waitFor();
+  await page.getByRole('complementary', { name: 'Things' }).getByText('1 thing').waitFor();
   while ((await draws()) <= before) await page.waitForTimeout(5);
   const taken = performance.now() - start;
   await page.waitForTimeout(1500);

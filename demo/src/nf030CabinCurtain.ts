@@ -1,7 +1,7 @@
 import {
   createCloth,
   createCollider,
-  createPeg,
+  createMount,
   createScenery,
   createShot,
   createTie,
@@ -55,7 +55,7 @@ export function nf030CabinCurtain(): Shot {
           createTie({ id: `tie-${id}`, name: `Tie to ${name.toLowerCase()}`, points: [point], to: id }),
         ),
       }),
-      createPeg({
+      createMount({
         id: 'cabin',
         name: 'Cabin',
         keys: [

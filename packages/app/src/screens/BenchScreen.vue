@@ -11,7 +11,7 @@ import { useTakesStore } from '../stores/takes';
 import { useSelectionStore } from '../stores/selection';
 import Timeline from '../timeline/Timeline.vue';
 import Viewport from '../viewport/Viewport.vue';
-import CastPanel from './CastPanel.vue';
+import ThingsPanel from './ThingsPanel.vue';
 import ImportDialog from './ImportDialog.vue';
 import KeysDialog from './KeysDialog.vue';
 import StationRail from './StationRail.vue';
@@ -155,7 +155,7 @@ onBeforeUnmount(() => {
     <StationRail />
     <component :is="panel" :key="selection.station" />
     <Viewport ref="viewport" />
-    <CastPanel />
+    <ThingsPanel />
     <Timeline />
     <KeysDialog v-model="keysOpen" />
     <ImportDialog />
@@ -171,8 +171,8 @@ onBeforeUnmount(() => {
 .bench {
   display: grid;
   height: 100%;
-  grid-template: var(--topbar) minmax(0, 1fr) var(--timeline) / var(--rail) var(--panel) minmax(0, 1fr) var(--cast);
-  grid-template-areas: 'top top top top' 'rail panel view cast' 'timeline timeline timeline timeline';
+  grid-template: var(--topbar) minmax(0, 1fr) var(--timeline) / var(--rail) var(--panel) minmax(0, 1fr) var(--things);
+  grid-template-areas: 'top top top top' 'rail panel view things' 'timeline timeline timeline timeline';
 }
 .bench.tall {
   --timeline: 280px;

@@ -20,7 +20,8 @@ export const KEYS = [
   { keys: 'Delete', does: 'delete the selected keys, else the selected things' },
   { keys: 'ctrl+D', does: 'duplicate the selected things' },
   { keys: 'P, shift+P', does: 'set a checkpoint in a live run, go back to the last' },
-  { keys: 'arrows', does: 'nudge the chosen pins in a live run; with ctrl gather them' },
+  { keys: 'arrows', does: 'nudge the chosen pins in a live run' },
+  { keys: 'comma, full stop', does: 'gather them, spread them' },
   { keys: '[, ]', does: 'a smaller or larger brush' },
   { keys: 'C', does: 'centre the view on the selection' },
   { keys: 'Esc', does: 'give up what is being dragged, leave a tool, stop what runs' },
@@ -40,12 +41,13 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
   const acts = useStageActs();
 
   /** Moves the chosen pin set by a step while cloth runs live, or gathers it; false when there is none to nudge. */
-  function nudge(key: string, gather: boolean): boolean {
+  function nudge(key: string): boolean {
     const cloth = selection.cloth;
     const set = cloth?.pinSets.find(({ id }) => id === selection.holdId);
     if (!cloth || !set || run.status !== 'live' || selection.station !== 'hold') return false;
-    const sign = key === 'arrowright' || key === 'arrowup' ? 1 : -1;
+    const sign = key === 'arrowright' || key === 'arrowup' || key === '.' ? 1 : -1;
     const across = key === 'arrowleft' || key === 'arrowright';
+    const gather = key === ',' || key === '.';
     const number = holdNumber(set.id, gather ? 'gather.x' : `move.${across ? 'x' : 'y'}`);
     const now = keying.shown(cloth.id, number);
     const value = gather ? Math.min(5, Math.max(0.05, now * (1 + 0.05 * sign))) : now + selection.nudge * sign;
@@ -68,7 +70,8 @@ export function useBenchKeys(view: { centre: () => void; showKeys: () => void; p
     const target = event.target as HTMLElement;
     if (target.matches('input[type="text"], textarea, select') || event.altKey) return;
     const key = event.key.toLowerCase();
-    if (key.startsWith('arrow') && nudge(key, event.ctrlKey || event.metaKey)) {
+    const plain = !event.ctrlKey && !event.metaKey;
+    if (plain && (key.startsWith('arrow') || key === ',' || key === '.') && nudge(key)) {
       event.preventDefault();
       return;
     }

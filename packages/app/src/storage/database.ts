@@ -2,6 +2,7 @@ import type { FrameStats, Mesh, RunInputs, Shot, SolverState } from '@lumbra/cor
 import { Dexie, type Table } from 'dexie';
 import type { Lifted } from './longTexts';
 import { bakesToTakes } from './upgrades/bakesToTakes';
+import { renameInputs } from './upgrades/renameInputs';
 
 export interface ProductionRow {
   id: string;
@@ -146,6 +147,7 @@ export class LumbraDatabase extends Dexie {
       })
       .upgrade(bakesToTakes);
     this.version(4).stores({ bakes: null, chunks: null, histories: null });
+    this.version(5).upgrade(renameInputs);
   }
 }
 

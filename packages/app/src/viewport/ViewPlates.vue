@@ -98,7 +98,7 @@ const poseText = computed(() => {
         whole
         @change="selection.nudge = $event / 1000"
       />
-      mm, with ctrl they gather it</span
+      mm, comma and full stop gather it</span
     >
     <button type="button" class="link" title="P" @click="run.setCheckpoint()">Set a checkpoint</button>
     <button type="button" class="link" title="Keep the cloth as it is now as a still" @click="run.keepStill()">

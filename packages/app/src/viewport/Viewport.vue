@@ -92,7 +92,7 @@ function refreshTool(): void {
   if (!view || !shot.value) return;
   const { thing } = selection;
   const endless = thing && 'shape' in thing && thing.shape.kind === 'ground' && placeMode.value === 'size';
-  const unsized = placeMode.value === 'size' && thing?.role === 'peg';
+  const unsized = placeMode.value === 'size' && thing?.role === 'mount';
   if (selection.station === 'hold') view.setToolAt(placeMode.value, pinHandles.poseNow()?.pose ?? null);
   else view.setTool(endless || unsized ? null : placeMode.value, shot.value, selection.thingId, frame.value);
   const collider = selection.showContact && thing?.role === 'collider' ? thing : null;

@@ -15,7 +15,7 @@ import {
   type Material,
 } from 'three';
 import { meshHost } from '../workers/hosts';
-import { fitStandIn } from '../workers/meshWork';
+import { fitContactShape } from '../workers/meshWork';
 import { poseObject } from './poseObject';
 
 /** Above so many triangles the wires would hide the thing. */
@@ -43,12 +43,13 @@ export class ContactLayer {
     const wanted = ++this.#asked;
     if (!collider || collider.shape.kind === 'ground') return this.#clear();
     try {
-      if (collider.standIn !== 'exact') await fitStandIn(shapeMesh(collider.shape, assets), collider.standIn);
+      if (collider.contactShape !== 'exact')
+        await fitContactShape(shapeMesh(collider.shape, assets), collider.contactShape);
       const model = colliderModel(collider, { shot, assets, frame, frameAt: null });
       const key = JSON.stringify([
         collider.id,
         collider.shape,
-        collider.standIn,
+        collider.contactShape,
         collider.side,
         model.clearance,
         collider.motion && [collider.motion, frame],

@@ -42,10 +42,10 @@ export function warmUpParts(): ThreeMesh[] {
 
 type Solid = Extract<Thing, { role: 'collider' | 'scenery' }>;
 
-/** A collider, a piece of scenery or a peg in the viewport. The endless ground is drawn by the stage's floor. */
+/** A collider, a piece of scenery or a mount in the viewport. The endless ground is drawn by the stage's floor. */
 export class ThingLayer {
   readonly group = new Group();
-  /** What is drawn and clicked; none for a peg, the ground, and a thing whose mesh is missing. */
+  /** What is drawn and clicked; none for a mount, the ground, and a thing whose mesh is missing. */
   body: ThreeMesh | null = null;
   #key: string;
   #mesh: Mesh | null = null;
@@ -56,7 +56,7 @@ export class ThingLayer {
   constructor(thing: Exclude<Thing, { role: 'cloth' }>, assets: Assets) {
     this.group.userData['thing'] = thing.id;
     this.#key = ThingLayer.#keyOf(thing, assets);
-    if (thing.role === 'peg') this.#addPeg(thing.id);
+    if (thing.role === 'mount') this.#addMount(thing.id);
     else if (thing.shape.kind !== 'ground') this.#addSolid(thing, assets);
     this.group.visible = thing.visible;
   }
@@ -117,8 +117,8 @@ export class ThingLayer {
     this.#disposables.push(geometry, material, lines, stitch);
   }
 
-  /** A peg is a small cross in space. */
-  #addPeg(id: string): void {
+  /** A mount is a small cross in space. */
+  #addMount(id: string): void {
     const s = 0.06;
     const geometry = new BufferGeometry();
     const places = [-s, 0, 0, s, 0, 0, 0, -s, 0, 0, s, 0, 0, 0, -s, 0, 0, s];

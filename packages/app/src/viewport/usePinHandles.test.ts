@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import {
   createCloth,
-  createPeg,
+  createMount,
   createPinSet,
   holdNumber,
   poseOf,
@@ -47,10 +47,10 @@ describe('the handles of a pin set', () => {
 
   it.each([
     ['standing', {}],
-    ['riding something that is turned', { rides: 'peg' }],
+    ['riding something that is turned', { rides: 'mount' }],
   ])('take it to where they are dragged and turned, %s', async (_, set) => {
-    const peg = createPeg({ id: 'peg', name: 'Peg', position: [2, 0, 1], rotation: [0.3, 1, -0.2] });
-    const { handles, document } = await open(set, [peg]);
+    const mount = createMount({ id: 'mount', name: 'Mount', position: [2, 0, 1], rotation: [0.3, 1, -0.2] });
+    const { handles, document } = await open(set, [mount]);
     const value = fc.double({ min: -1.2, max: 1.2, noNaN: true });
     fc.assert(
       fc.property(fc.tuple(value, value, value), fc.tuple(value, value, value), (center, turn) => {

@@ -1,16 +1,16 @@
 import {
-  combineMeshes,
+  makeOneMesh,
   inspectMesh,
   meshHash,
   offsetMesh,
   placeBy,
-  standInBody,
+  contactShapeBody,
   STILL,
   type ColliderBody,
   type Mesh,
   type MeshReport,
   type Pose,
-  type StandIn,
+  type ContactShape,
 } from '@lumbra/core';
 import {
   dracoAt,
@@ -89,13 +89,13 @@ const worker = {
   },
 
   /** Meshes at their places as one. */
-  combine(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
-    return handedOver([hashed(combineMeshes(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
+  makeOneMesh(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
+    return handedOver([hashed(makeOneMesh(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
   },
 
   /** The simple shape that stands in for a mesh. */
-  standIn(mesh: Mesh, standIn: StandIn): ColliderBody {
-    return standInBody(mesh, standIn);
+  contactShape(mesh: Mesh, contactShape: ContactShape): ColliderBody {
+    return contactShapeBody(mesh, contactShape);
   },
 };
 
@@ -115,7 +115,7 @@ function asOne(parts: Omit<ImportedMesh, 'hash'>[], name: string): Omit<Imported
   const meshes = parts.map(({ mesh, center }) =>
     placeBy(mesh, { ...STILL, center: [center[0] - x, center[1] - y, center[2] - z] }),
   );
-  return { name, mesh: combineMeshes(meshes), center: [x, y, z] };
+  return { name, mesh: makeOneMesh(meshes), center: [x, y, z] };
 }
 
 Comlink.expose(worker);

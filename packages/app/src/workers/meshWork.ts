@@ -1,21 +1,25 @@
 import {
   isFitted,
   rememberMeshHash,
-  rememberStandIn,
-  standInBody,
+  rememberContactShape,
+  contactShapeBody,
   type ColliderBody,
   type Mesh,
-  type StandIn,
+  type ContactShape,
 } from '@lumbra/core';
 import { meshHost } from './hosts';
 
 // Work on meshes that would hold up the page, as promises.
 
 /** The simple shape that stands in for a mesh; fitted once. */
-export async function fitStandIn(mesh: Mesh, standIn: StandIn): Promise<ColliderBody> {
-  if (!isFitted(mesh, standIn))
-    rememberStandIn(mesh, standIn, await meshHost.call<ColliderBody>((api) => api.standIn(mesh, standIn)));
-  return standInBody(mesh, standIn);
+export async function fitContactShape(mesh: Mesh, contactShape: ContactShape): Promise<ColliderBody> {
+  if (!isFitted(mesh, contactShape))
+    rememberContactShape(
+      mesh,
+      contactShape,
+      await meshHost.call<ColliderBody>((api) => api.contactShape(mesh, contactShape)),
+    );
+  return contactShapeBody(mesh, contactShape);
 }
 
 /** A made mesh with its hash known, so that the page does not compute it. */

@@ -8,7 +8,7 @@ import {
   createCloth,
   createCollider,
   createLeash,
-  createPeg,
+  createMount,
   createPinSet,
   createShot,
   createTie,
@@ -72,7 +72,7 @@ const CASES: Case[] = [
   {
     check: 'lost-holds',
     text: /Pins of Cover rides a thing that was deleted/,
-    shot: held({ pinSets: [pins({ rides: 'peg' })] }),
+    shot: held({ pinSets: [pins({ rides: 'mount' })] }),
   },
   { check: 'lost-holds', text: /has a mask that was deleted/, shot: held({ pinSets: [pins({ mask: 'm' })] }) },
   { check: 'lost-holds', text: /Pins of Cover has no points/, shot: held({ pinSets: [pins({ points: [] })] }) },
@@ -204,7 +204,7 @@ const CASES: Case[] = [
     check: 'keys-outside',
     text: /Rail has keys up to frame 60, after the last frame 24/,
     shot: sound([
-      createPeg({
+      createMount({
         id: 'rail',
         name: 'Rail',
         keys: [

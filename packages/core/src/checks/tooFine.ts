@@ -20,7 +20,7 @@ export const tooFine: Check = {
     if (spacings.length === 0) return [];
     const finest = Math.min(...spacings);
     return shot.things.flatMap((thing) => {
-      if (thing.role !== 'collider' || !thing.enabled || thing.standIn !== 'exact') return [];
+      if (thing.role !== 'collider' || !thing.enabled || thing.contactShape !== 'exact') return [];
       if (thing.shape.kind !== 'mesh' || !assets.has(thing.shape.asset)) return [];
       const mesh = shapeMesh(thing.shape, assets);
       const faces = mesh.triangles.length / 3;

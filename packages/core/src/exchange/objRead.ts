@@ -1,4 +1,4 @@
-import { combineMeshes } from '../mesh/combineMeshes';
+import { makeOneMesh } from '../mesh/makeOneMesh';
 import { keepPoints } from '../mesh/keepPoints';
 import type { Mesh } from '../mesh/mesh';
 import { ReadError } from './readError';
@@ -12,7 +12,7 @@ export interface NamedMesh {
 /** Reads the faces of a Wavefront OBJ file as one mesh. @throws ReadError with the line at fault */
 export function readObj(text: string): Mesh {
   const parts = readObjParts(text);
-  return parts.length === 1 ? parts[0]!.mesh : combineMeshes(parts.map(({ mesh }) => mesh));
+  return parts.length === 1 ? parts[0]!.mesh : makeOneMesh(parts.map(({ mesh }) => mesh));
 }
 
 /**

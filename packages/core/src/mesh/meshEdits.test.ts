@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { combineMeshes } from './combineMeshes';
+import { makeOneMesh } from './makeOneMesh';
 import { dropEmpty } from './dropEmpty';
 import { faceAreas } from './faceAreas';
 import type { Mesh, Motion } from './mesh';
@@ -37,18 +37,18 @@ function rising(still: Mesh): Mesh {
 describe('meshes as one', () => {
   it('keep their faces and their places, and stay as closed as they were', () => {
     const [a, b] = [box({ size: [1, 1, 1] }), box({ size: [2, 1, 0.5] })];
-    const both = combineMeshes([a, b]);
+    const both = makeOneMesh([a, b]);
     expect(both.positions).toHaveLength(a.positions.length + b.positions.length);
     expect([...both.positions.subarray(a.positions.length)]).toEqual([...b.positions]);
     expect(signedVolume(both)).toBeCloseTo(2, 5);
     expect(isClosed(topology(both))).toBe(true);
-    expect(combineMeshes([]).positions).toHaveLength(0);
+    expect(makeOneMesh([]).positions).toHaveLength(0);
   });
 
   it('have neither material coordinates nor animation, which do not fit together', () => {
     const cloth = sheet({ width: 1, height: 1, spacing: 0.5 });
     expect(cloth.material).toBeDefined();
-    const { material, motion } = combineMeshes([rising(cloth), cloth]);
+    const { material, motion } = makeOneMesh([rising(cloth), cloth]);
     expect(material).toBeUndefined();
     expect(motion).toBeUndefined();
   });

@@ -5,7 +5,7 @@ import { createCollider, createShot } from '../shot/create';
 import type { Collider } from '../shot/schema';
 import { signedVolume } from '../mesh/volume';
 import type { ColliderModel } from '../solver/model';
-import { colliderModel, isFitted, rememberStandIn, standInBody } from './colliderModel';
+import { colliderModel, isFitted, rememberContactShape, contactShapeBody } from './colliderModel';
 
 const key = (number: string, from: number, to: number) => ({
   number,
@@ -61,8 +61,8 @@ describe('a collider as the solver takes it', () => {
     ['cylinder', { kind: 'cylinder' }],
     ['capsule', { kind: 'capsule' }],
     ['coarse hull', { kind: 'mesh' }],
-  ] as const)('is a %s where that stands in for its mesh', (standIn, expected) => {
-    const made = model({ shape: { kind: 'mesh', asset: 'block' }, standIn });
+  ] as const)('is a %s where that stands in for its mesh', (contactShape, expected) => {
+    const made = model({ shape: { kind: 'mesh', asset: 'block' }, contactShape });
     expect(made).toMatchObject(expected);
     if (made.kind === 'box')
       expect([...made.size].sort()).toEqual([0.2, 0.4, 0.6].map((side) => expect.closeTo(side, 4) as number));
@@ -75,7 +75,7 @@ describe('a collider as the solver takes it', () => {
     assets.set('aside', aside);
     const made = model({
       shape: { kind: 'mesh', asset: 'aside' },
-      standIn: 'ball',
+      contactShape: 'ball',
       rotation: [0, Math.PI / 2, 0],
       keys: [key('position.y', 2, 4)],
     });
@@ -92,11 +92,11 @@ describe('a collider as the solver takes it', () => {
     const mesh = box({ size: [1, 1, 1] });
     expect(isFitted(mesh, 'exact')).toBe(true);
     expect(isFitted(mesh, 'ball')).toBe(false);
-    const body = standInBody(mesh, 'ball');
+    const body = contactShapeBody(mesh, 'ball');
     expect(isFitted(mesh, 'ball')).toBe(true);
-    expect(standInBody(mesh, 'ball')).toBe(body);
+    expect(contactShapeBody(mesh, 'ball')).toBe(body);
     const other = { kind: 'ball', radius: 9 } as const;
-    rememberStandIn(mesh, 'capsule', other);
-    expect(standInBody(mesh, 'capsule')).toBe(other);
+    rememberContactShape(mesh, 'capsule', other);
+    expect(contactShapeBody(mesh, 'capsule')).toBe(other);
   });
 });

@@ -4,7 +4,7 @@ import { fitBall, fitBox, fitCapsule, fitCylinder } from '../mesh/fit/fitShapes'
 import type { Mesh } from '../mesh/mesh';
 import { valueAt } from '../shot/keys';
 import { isMoved, poseAt } from '../shot/placement';
-import type { Collider, Shot, StandIn, ThingMotion } from '../shot/schema';
+import type { Collider, Shot, ContactShape, ThingMotion } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { ColliderModel, Touch } from '../solver/model';
 import { motionPoints } from './motionPoints';
@@ -54,7 +54,7 @@ export function colliderModel(
 }
 
 function bodyOf(
-  { name, shape, standIn, motion }: Collider,
+  { name, shape, contactShape, motion }: Collider,
   assets: Assets,
   frameRate: number,
   frame: number,
@@ -75,7 +75,7 @@ function bodyOf(
       const mesh = shapeMesh(shape, assets);
       requireSound(mesh, name);
       if (motion && mesh.motion) return movingBody(mesh, motion, frameRate, frame, frameAt);
-      return standInBody(mesh, standIn);
+      return contactShapeBody(mesh, contactShape);
     }
   }
 }
@@ -93,28 +93,28 @@ function movingBody(
   return { kind: 'mesh', mesh, pointsAt: (time) => at(frameAt(time)) };
 }
 
-const fitted = new WeakMap<Mesh, Map<StandIn, ColliderBody>>();
+const fitted = new WeakMap<Mesh, Map<ContactShape, ColliderBody>>();
 
 /** Whether a simple shape was fitted to a mesh already. */
-export function isFitted(mesh: Mesh, standIn: StandIn): boolean {
-  return standIn === 'exact' || fitted.get(mesh)?.has(standIn) === true;
+export function isFitted(mesh: Mesh, contactShape: ContactShape): boolean {
+  return contactShape === 'exact' || fitted.get(mesh)?.has(contactShape) === true;
 }
 
 /** Takes over a fitted shape from where it was fitted, such as another thread. */
-export function rememberStandIn(mesh: Mesh, standIn: StandIn, body: ColliderBody): void {
-  fitted.set(mesh, (fitted.get(mesh) ?? new Map<StandIn, ColliderBody>()).set(standIn, body));
+export function rememberContactShape(mesh: Mesh, contactShape: ContactShape, body: ColliderBody): void {
+  fitted.set(mesh, (fitted.get(mesh) ?? new Map<ContactShape, ColliderBody>()).set(contactShape, body));
 }
 
 /** The simple shape that stands in for a mesh; fitted once. */
-export function standInBody(mesh: Mesh, standIn: StandIn): ColliderBody {
-  const body = fitted.get(mesh)?.get(standIn) ?? fit(mesh, standIn);
-  rememberStandIn(mesh, standIn, body);
+export function contactShapeBody(mesh: Mesh, contactShape: ContactShape): ColliderBody {
+  const body = fitted.get(mesh)?.get(contactShape) ?? fit(mesh, contactShape);
+  rememberContactShape(mesh, contactShape, body);
   return body;
 }
 
-function fit(mesh: Mesh, standIn: StandIn): ColliderBody {
+function fit(mesh: Mesh, contactShape: ContactShape): ColliderBody {
   const { positions } = mesh;
-  switch (standIn) {
+  switch (contactShape) {
     case 'exact':
       return { kind: 'mesh', mesh };
     case 'coarse hull':
@@ -128,8 +128,8 @@ function fit(mesh: Mesh, standIn: StandIn): ColliderBody {
       return { kind: 'box', size, offset: pose };
     }
     default: {
-      const { pose, radius, height } = standIn === 'capsule' ? fitCapsule(positions) : fitCylinder(positions);
-      return { kind: standIn, radius, height, offset: pose };
+      const { pose, radius, height } = contactShape === 'capsule' ? fitCapsule(positions) : fitCylinder(positions);
+      return { kind: contactShape, radius, height, offset: pose };
     }
   }
 }

@@ -76,7 +76,7 @@ export function compile(shot: Shot, assets: Assets, { still }: { still?: number 
   const frameAt: FrameAt | null = still === undefined ? (time) => first + time * shot.frameRate : null;
   const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, shot, assets, first, frameAt));
   if (cloths.length === 0) {
-    throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in the cast.');
+    throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in Things.');
   }
   const preRoll = shot.preRoll / shot.frameRate;
   const gravity = (frame: number): [number, number, number] => [

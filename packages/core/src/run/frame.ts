@@ -25,7 +25,7 @@ export interface FrameStats {
 
 export interface BakedFrame {
   frame: number;
-  /** Per cloth in the run, in the order of the cast: x y z in metres. */
+  /** Per cloth in the run, in the order of the list: x y z in metres. */
   positions: Float32Array<ArrayBuffer>[];
   stats: FrameStats;
 }

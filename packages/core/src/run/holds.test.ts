@@ -6,7 +6,7 @@ import { nearestPlace, placeOn } from '../mesh/nearestPlace';
 import { sheet } from '../mesh/shapes/sheet';
 import { ball } from '../mesh/shapes/ball';
 import { carryMask } from '../shot/carryMask';
-import { createCloth, createCollider, createLeash, createPeg, createPinSet, createTie } from '../shot/create';
+import { createCloth, createCollider, createLeash, createMount, createPinSet, createTie } from '../shot/create';
 import { edit } from '../shot/edit';
 import { removeHold } from '../shot/holds';
 import { readMask, writeMask } from '../shot/masks';
@@ -20,22 +20,22 @@ import { apart, frames, keyed, mesh, none, point, SHAPE, shot, top } from './hel
 import { inputsHash, runInputs } from './inputs';
 
 describe('pin sets', () => {
-  it('ride a peg that moves and turns, within 0.01 mm at every frame', () => {
-    const pinSets = [createPinSet({ name: 'Top', points: top, rides: 'peg' })];
-    let riding = shot({ pinSets }, [createPeg({ id: 'peg', name: 'Peg', position: [0.3, 1, 0] })]);
-    riding = keyed(riding, 'peg', 'position.y', [
+  it('ride a mount that moves and turns, within 0.01 mm at every frame', () => {
+    const pinSets = [createPinSet({ name: 'Top', points: top, rides: 'mount' })];
+    let riding = shot({ pinSets }, [createMount({ id: 'mount', name: 'Mount', position: [0.3, 1, 0] })]);
+    riding = keyed(riding, 'mount', 'position.y', [
       [1, 1],
       [20, 1.6],
     ]);
-    riding = keyed(riding, 'peg', 'rotation.y', [
+    riding = keyed(riding, 'mount', 'rotation.y', [
       [1, 0],
       [20, 1.2],
     ]);
-    const peg = riding.things[1]!;
+    const mount = riding.things[1]!;
     const baked = frames(riding, 24);
-    const back = invertPose(poseAt(riding, peg, 1));
+    const back = invertPose(poseAt(riding, mount, 1));
     for (const { frame, positions } of baked) {
-      const moved = composePoses(poseAt(riding, peg, frame), back);
+      const moved = composePoses(poseAt(riding, mount, frame), back);
       for (const i of top) {
         const wanted = applyPose(moved, point(baked[0]!.positions[0]!, i));
         expect(apart(point(positions[0]!, i), wanted)).toBeLessThan(1e-5);
@@ -169,15 +169,15 @@ describe('ties', () => {
   it('to what is not there, or has no surface, are refused in words', () => {
     const tie = (to: string) => [createTie({ name: 'T', points: top, to })];
     expect(() => new BakeRun(shot({ ties: tie('gone') }), none)).toThrow(/no longer in the shot/);
-    const peg = createPeg({ id: 'peg', name: 'Peg' });
-    expect(() => new BakeRun(shot({ ties: tie('peg') }, [peg]), none)).toThrow(/Peg, which has no surface/);
+    const mount = createMount({ id: 'mount', name: 'Mount' });
+    expect(() => new BakeRun(shot({ ties: tie('mount') }, [mount]), none)).toThrow(/Mount, which has no surface/);
   });
 });
 
 it('a leash keeps cloth near where it starts, carried along by what it rides', () => {
   const all = Array.from({ length: mesh.positions.length / 3 }, (_, i) => i);
   let leashed = shot({ parent: 'cart', leashes: [createLeash({ name: 'L', points: all, distance: 0.03 })] }, [
-    createPeg({ id: 'cart', name: 'Cart' }),
+    createMount({ id: 'cart', name: 'Cart' }),
   ]);
   leashed = keyed(leashed, 'cart', 'position.x', [
     [1, 0],
@@ -207,8 +207,8 @@ it('a leash can keep cloth on the outer side of where it starts', () => {
 
 describe('holds in the document', () => {
   it('make a bake stale when they or what carries them change, and not when they are renamed', () => {
-    const peg = createPeg({ id: 'peg', name: 'Peg' });
-    const start = shot({ pinSets: [createPinSet({ id: 'p', name: 'Top', points: top, rides: 'peg' })] }, [peg]);
+    const mount = createMount({ id: 'mount', name: 'Mount' });
+    const start = shot({ pinSets: [createPinSet({ id: 'p', name: 'Top', points: top, rides: 'mount' })] }, [mount]);
     const hash = (of: Shot) => inputsHash(runInputs(of, none));
     const after = (recipe: (cloth: Cloth, draft: Shot) => void) =>
       hash(edit(start, 'x', (draft) => recipe(draft.things[0] as Cloth, draft)).shot);

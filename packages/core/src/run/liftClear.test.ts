@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { combineMeshes } from '../mesh/combineMeshes';
+import { makeOneMesh } from '../mesh/makeOneMesh';
 import type { Mesh } from '../mesh/mesh';
 import { box as boxMesh } from '../mesh/shapes/box';
-import { createCloth, createCollider, createPeg, createScenery, createShot } from '../shot/create';
+import { createCloth, createCollider, createMount, createScenery, createShot } from '../shot/create';
 import type { Shot, Thing } from '../shot/schema';
 import { liftClear, toGround } from './liftClear';
 import { worldBounds } from './worldBounds';
@@ -52,13 +52,13 @@ describe('lifting a thing clear', () => {
     expect(lifted(sheet(0), createScenery({ name: 'Deck', shape: { kind: 'box' } }))).toBe(0);
     expect(lifted(sheet(0), box([0, 0, 0], { enabled: false }))).toBe(0);
     // A step with a tower on one end: over the step the sheet goes no higher than the step.
-    const step = combineMeshes([boxMesh({ size: [4, 0.2, 1] }), moved(boxMesh({ size: [0.4, 2, 0.4] }), 1.5)]);
+    const step = makeOneMesh([boxMesh({ size: [4, 0.2, 1] }), moved(boxMesh({ size: [0.4, 2, 0.4] }), 1.5)]);
     const stage = shot(sheet(-1), box([0, 0, 0], { shape: { kind: 'mesh', asset: 'step' } }));
     expect(liftClear(stage, stage.things[0]!, new Map([['step', step]]), 1)).toBeCloseTo(1.1 + 0.008, 5);
   });
 
   it('is nothing for what has no body of its own', () => {
-    expect(lifted(createPeg({ name: 'Peg', position: [0, -3, 0] }), ground())).toBe(0);
+    expect(lifted(createMount({ name: 'Mount', position: [0, -3, 0] }), ground())).toBe(0);
     expect(lifted(ground(), box([0, 5, 0]))).toBe(0);
   });
 });
@@ -69,7 +69,7 @@ describe('taking a thing to the ground', () => {
     expect(dropped(box([0, 0, 0]), ground(0.25))).toBeCloseTo(0.75, 6);
     const turned = box([0, 2, 0], { rotation: [0, 0, Math.PI / 4] });
     expect(dropped(turned)).toBeCloseTo(-2 + Math.SQRT1_2, 5);
-    expect(dropped(createPeg({ name: 'Peg', position: [0, 3, 0] }), ground(1))).toBeCloseTo(-2, 6);
+    expect(dropped(createMount({ name: 'Mount', position: [0, 3, 0] }), ground(1))).toBeCloseTo(-2, 6);
   });
 });
 

@@ -5,7 +5,7 @@ import type { Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import { startFrame } from './compile';
 
-/** The box around a thing in the world at a frame; undefined for pegs and the endless ground. */
+/** The box around a thing in the world at a frame; undefined for mounts and the endless ground. */
 export function worldBounds(shot: Shot, thing: Thing, assets: Assets, frame = startFrame(shot)): Bounds | undefined {
   if (!('shape' in thing) || thing.shape.kind === 'ground') return undefined;
   const box = meshBounds(shapeMesh(thing.shape, assets));

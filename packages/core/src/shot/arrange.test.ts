@@ -4,7 +4,7 @@ import type { Vector3 } from '../math/vector';
 import { box } from '../mesh/shapes/box';
 import { bounds, size } from '../mesh/bounds';
 import { changeRole } from './changeRole';
-import { createCloth, createCollider, createPeg, createShot } from './create';
+import { createCloth, createCollider, createMount, createShot } from './create';
 import { edit } from './edit';
 import { deleteKnots, keyNow, moveKnots, setKnot, shiftCurve } from './editKeys';
 import { valueAt } from './keys';
@@ -20,7 +20,7 @@ const shot = () =>
     name: 'Deck',
     lastFrame: 48,
     things: [
-      createPeg({ id: 'mast', name: 'Mast', position: [1, 0, 0], rotation: [0, 0.5, 0] }),
+      createMount({ id: 'mast', name: 'Mast', position: [1, 0, 0], rotation: [0, 0.5, 0] }),
       createCollider({ id: 'boom', name: 'Boom', position: [0, 2, 0] }),
       createCollider({ id: 'block', name: 'Block', position: [0, 3, 1] }),
       createCloth({ id: 'sail', name: 'Sail' }),
@@ -227,7 +227,7 @@ describe('things in words', () => {
       'sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0',
       { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
     ],
-    ['peg at 0, 1, 0 named Head of the mast', { role: 'peg', name: 'Head of the mast' }],
+    ['mount at 0, 1, 0 named Head of the mast', { role: 'mount', name: 'Head of the mast' }],
     [
       'sheet 3 × 2 of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B named Awning',
       {

@@ -1,4 +1,4 @@
-import { createCloth, createCollider, createPeg, createScenery } from './create';
+import { createCloth, createCollider, createMount, createScenery } from './create';
 import { keyableNumbers } from './keyable';
 import type { Role, Shot, Thing } from './schema';
 
@@ -18,7 +18,7 @@ export function changeRole(draft: Shot, id: string, role: Role): void {
     cloth: () => createCloth(shaped),
     collider: () => createCollider(solid),
     scenery: () => createScenery(solid),
-    peg: () => createPeg(base),
+    mount: () => createMount(base),
   };
   const next = makers[role]();
   const known = keyableNumbers(next);

@@ -6,7 +6,7 @@ import type { z } from 'zod';
 import {
   clothSchema,
   colliderSchema,
-  pegSchema,
+  mountSchema,
   scenerySchema,
   SHOT_FORMAT,
   SHOT_VERSION,
@@ -60,8 +60,8 @@ export function createLeash(given: Draft<typeof leashSchema> & { name: string; p
   return leashSchema.parse({ id: newId(), ...given });
 }
 
-export function createPeg(given: Draft<typeof pegSchema> & { name: string }): Thing {
-  return pegSchema.parse({ id: newId(), ...given, role: 'peg' });
+export function createMount(given: Draft<typeof mountSchema> & { name: string }): Thing {
+  return mountSchema.parse({ id: newId(), ...given, role: 'mount' });
 }
 
 export function createScenery(given: Draft<typeof scenerySchema> & { name: string }): Thing {

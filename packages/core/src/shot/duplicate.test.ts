@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyPose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
 import { box as boxMesh } from '../mesh/shapes/box';
-import { createCloth, createCollider, createPeg, createPinSet, createShot, createTie } from './create';
+import { createCloth, createCollider, createMount, createPinSet, createShot, createTie } from './create';
 import { copiesOf } from './duplicate';
 import { poseAt } from './placement';
 import { readShot } from './readShot';
@@ -32,7 +32,7 @@ function shot(): Shot {
     ],
     ties: [createTie({ id: 'hooks', name: 'Hooks', points: [2], to: 'rail' })],
   });
-  const cabin = createPeg({ id: 'cabin', name: 'Cabin', position: [0, 0, 3], rotation: [0, Math.PI / 2, 0] });
+  const cabin = createMount({ id: 'cabin', name: 'Cabin', position: [0, 0, 3], rotation: [0, Math.PI / 2, 0] });
   return createShot({ name: 'Cabin', things: [cabin, rail, curtain] });
 }
 

@@ -24,7 +24,7 @@ export function setParent(draft: Shot, id: string, parent: string | null): void 
           : `Nothing was changed: “${carrier.name}” rides on “${thing.name}” already, so “${thing.name}” cannot ride on it.`,
       );
     }
-    if (carrier.role !== 'peg' && 'shape' in carrier && carrier.shape.kind === 'ground') {
+    if (carrier.role !== 'mount' && 'shape' in carrier && carrier.shape.kind === 'ground') {
       throw new ShotError('Nothing was changed: the ground carries nothing; it never moves.');
     }
   }

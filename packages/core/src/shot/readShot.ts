@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { SHOT_FORMAT, SHOT_VERSION, shotSchema, type Shot } from './schema';
+import { UpgradeError } from './upgrades';
 import { UPGRADE_DEFAULTS, upgradeDocument } from './upgrades/upgradeDocument';
 
 /** A shot could not be read. The message is for the artist and names the place in the document. */
@@ -37,7 +38,8 @@ export function readShot(given: unknown, options = UPGRADE_DEFAULTS): Shot {
 function upgraded(given: Record<string, unknown>, options: typeof UPGRADE_DEFAULTS): Record<string, unknown> {
   try {
     return given['format'] === SHOT_FORMAT ? upgradeDocument(given, options) : given;
-  } catch {
+  } catch (error) {
+    if (error instanceof UpgradeError) throw new ShotError(`This shot cannot be used: ${error.message}.`);
     throw new ShotError(
       `This shot of version ${describe(given['version'])} is damaged: it cannot be brought up to date.`,
     );

@@ -4,12 +4,12 @@ import { keysSchema } from './keys';
 import { id, MOST } from './ids';
 import { gravitySchema, name, thingSchema, vector, windSchema } from './things';
 
-// The shot document, version 1.
+// The shot document, version 2.
 
 export * from './things';
 
 export const SHOT_FORMAT = 'lumbra.shot';
-export const SHOT_VERSION = 1;
+export const SHOT_VERSION = 2;
 
 export const runSchema = z.strictObject({
   quality: z.enum(['draft', 'shot', 'final']).default('shot'),

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { SWATCH_BOOK } from '../fabric/swatchBook';
 import { sheet } from '../mesh/shapes/sheet';
-import { createCloth, createCollider, createPeg, createPinSet, createShot } from './create';
+import { createCloth, createCollider, createMount, createPinSet, createShot } from './create';
 import { edit, redo, undo } from './edit';
 import { setKnot } from './editKeys';
 import { followShapes } from './followShapes';
@@ -27,7 +27,7 @@ describe('reading a shot', () => {
   });
 
   it.each([
-    ['another version', { version: 2 }, /version 2; this one reads 1/],
+    ['a newer version', { version: 3 }, /version 3; this one reads 2/],
     ['another format', { format: 'other' }, /its format is “other”/],
     ['an unknown entry', { gravty: 1 }, /unknown entry “gravty”/],
     ['an impossible range', { firstFrame: 10, lastFrame: 4 }, /lastFrame: the last frame comes before the first/],
@@ -139,9 +139,9 @@ describe('editing', () => {
     ['its carrier lets it go where it is', true, (draft) => setParent(draft, 'c', null)],
     ['its fabric is changed', true, (draft) => ((draft.things[0] as Cloth).fabric.weight = 0.5)],
   ])('when %s, a settled pose is kept: %s', (_, kept, recipe) => {
-    const peg = createPeg({ id: 'peg', name: 'Peg', position: [0, 1, 2], rotation: [0.2, 0.4, 0.1] });
-    const cloth = createCloth({ id: 'c', name: 'Cloth', start: 'pose', parent: 'peg', position: [1, 0, 0] });
-    const before = createShot({ name: 'Carried', things: [cloth, peg] });
+    const mount = createMount({ id: 'mount', name: 'Mount', position: [0, 1, 2], rotation: [0.2, 0.4, 0.1] });
+    const cloth = createCloth({ id: 'c', name: 'Cloth', start: 'pose', parent: 'mount', position: [1, 0, 0] });
+    const before = createShot({ name: 'Carried', things: [cloth, mount] });
     const after = edit(before, 'Change', (draft) => {
       recipe(draft);
       followShapes(draft, before, new Map());
@@ -150,7 +150,7 @@ describe('editing', () => {
   });
 });
 
-const atStart = { thing: 'peg', number: 'position.x', frame: 1 };
+const atStart = { thing: 'mount', number: 'position.x', frame: 1 };
 const later = { ...atStart, frame: 20 };
 
 describe('selecting points', () => {

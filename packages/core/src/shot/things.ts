@@ -92,7 +92,7 @@ export const clothSchema = z.strictObject({
 });
 
 /** Simple shapes that can stand in for a mesh where cloth meets it. */
-export const STAND_INS = ['exact', 'coarse hull', 'box', 'ball', 'cylinder', 'capsule'] as const;
+export const CONTACT_SHAPES = ['exact', 'coarse hull', 'box', 'ball', 'cylinder', 'capsule'] as const;
 
 export const colliderSchema = z.strictObject({
   ...thingBase,
@@ -126,8 +126,8 @@ export const colliderSchema = z.strictObject({
     default: 0,
     step: 0.01,
   }),
-  standIn: z
-    .enum(STAND_INS)
+  contactShape: z
+    .enum(CONTACT_SHAPES)
     .default('exact')
     .describe('What cloth meets: the exact shape, or a simpler one fitted around it.'),
   motion: motionSchema.nullable().default(null),
@@ -137,7 +137,7 @@ export const colliderSchema = z.strictObject({
     .describe('The side that cloth is kept on; auto is outside of closed shapes and both sides of open ones.'),
 });
 
-export const pegSchema = z.strictObject({ ...thingBase, role: z.literal('peg') });
+export const mountSchema = z.strictObject({ ...thingBase, role: z.literal('mount') });
 
 export const scenerySchema = z.strictObject({
   ...thingBase,
@@ -147,7 +147,7 @@ export const scenerySchema = z.strictObject({
   motion: motionSchema.nullable().default(null),
 });
 
-export const thingSchema = z.discriminatedUnion('role', [clothSchema, colliderSchema, pegSchema, scenerySchema]);
+export const thingSchema = z.discriminatedUnion('role', [clothSchema, colliderSchema, mountSchema, scenerySchema]);
 
 export const gravitySchema = z.strictObject({
   enabled: z.boolean().default(true),
@@ -217,5 +217,5 @@ export type Cloth = z.infer<typeof clothSchema>;
 export type Collider = z.infer<typeof colliderSchema>;
 export type Print = z.infer<typeof printSchema>;
 export type ThingMotion = z.infer<typeof motionSchema>;
-export type StandIn = (typeof STAND_INS)[number];
+export type ContactShape = (typeof CONTACT_SHAPES)[number];
 export type Wind = z.infer<typeof windSchema>;

@@ -2,7 +2,7 @@
 import {
   createCloth,
   createCollider,
-  createPeg,
+  createMount,
   maskNumber,
   maskValues,
   readMask,
@@ -152,13 +152,13 @@ describe('masks', () => {
 describe('points by where they are beside a thing', () => {
   const places = (points: number[]) => points.map((i) => [mesh.positions[i * 3]!, mesh.positions[i * 3 + 2]!] as const);
 
-  it('are those above and below it, and within a distance of a peg', async () => {
-    const peg = createPeg({ name: 'Peg', position: [0, 1, 0] });
-    const { acts } = await open([peg, createPeg({ name: 'Low', position: [0, 0.5, 0] })]);
-    const near = acts.pointsBy(peg, 'near', 0.1);
+  it('are those above and below it, and within a distance of a mount', async () => {
+    const mount = createMount({ name: 'Mount', position: [0, 1, 0] });
+    const { acts } = await open([mount, createMount({ name: 'Low', position: [0, 0.5, 0] })]);
+    const near = acts.pointsBy(mount, 'near', 0.1);
     expect(near.length).toBeGreaterThan(1);
     for (const [x, z] of places(near)) expect(Math.hypot(x, z)).toBeLessThanOrEqual(0.1 + 1e-6);
-    const low = createPeg({ name: 'Low', position: [0, 0.5, 0] });
+    const low = createMount({ name: 'Low', position: [0, 0.5, 0] });
     expect(acts.pointsBy(low, 'above', 0)).toHaveLength(COUNT);
     expect(acts.pointsBy(low, 'below', 0)).toEqual([]);
   });

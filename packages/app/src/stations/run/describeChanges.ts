@@ -125,7 +125,7 @@ function partName(rest: string[]): string {
   if (rest[0] === 'keys') return 'Keys';
   if (rest[0] === 'parent') return 'What it rides';
   if (rest[0] === 'motion') return 'Imported motion';
-  if (rest[0] === 'standIn') return 'Simple shape';
+  if (rest[0] === 'contactShape') return 'Simple shape';
   if (rest[0] === 'side') return 'Side that counts';
   if (rest[0] === 'selfContact') return 'Touches itself';
   if (rest[0] === 'mesh') return 'Mesh';

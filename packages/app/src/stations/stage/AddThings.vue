@@ -19,7 +19,7 @@ const read = computed(() =>
   text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot),
 );
 
-const label = (kind: AddKind) => (kind === 'peg' ? 'Peg' : SHAPES[kind].label);
+const label = (kind: AddKind) => (kind === 'mount' ? 'Mount' : SHAPES[kind].label);
 
 function drag(event: DragEvent, kind: AddKind): void {
   event.dataTransfer?.setData('application/x-lumbra-thing', kind);

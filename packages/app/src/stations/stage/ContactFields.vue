@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { formatQuantity, STAND_INS, shapeMesh, type Collider, type Shot, type StandIn } from '@lumbra/core';
+import { formatQuantity, CONTACT_SHAPES, shapeMesh, type Collider, type Shot, type ContactShape } from '@lumbra/core';
 import { computed, ref, watchEffect } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
-import { fitStandIn } from '../../workers/meshWork';
+import { fitContactShape } from '../../workers/meshWork';
 
 // How a collider meets cloth.
 
@@ -18,7 +18,7 @@ const SIDES: { id: Collider['side']; label: string; help: string }[] = [
   { id: 'inside', label: 'Inside', help: 'Cloth is kept within it.' },
   { id: 'both', label: 'Both sides', help: 'Cloth stays on the side where it is.' },
 ];
-const LABELS: Record<StandIn, string> = {
+const LABELS: Record<ContactShape, string> = {
   exact: 'Its exact shape',
   'coarse hull': 'A coarse hull',
   box: 'A fitted box',
@@ -35,12 +35,12 @@ const faces = ref('');
 watchEffect(() => void describe());
 
 async function describe(): Promise<void> {
-  const { shape, standIn } = props.thing;
+  const { shape, contactShape } = props.thing;
   faces.value = '';
   if (!fits.value || (shape.kind === 'mesh' && !document.assets.has(shape.asset))) return;
   const mesh = shapeMesh(shape, document.assets);
-  const body = await fitStandIn(mesh, standIn);
-  if (props.thing.standIn !== standIn) return;
+  const body = await fitContactShape(mesh, contactShape);
+  if (props.thing.contactShape !== contactShape) return;
   faces.value =
     body.kind === 'mesh'
       ? `${formatQuantity(body.mesh.triangles.length / 3, '', 6)} faces are met.`
@@ -67,13 +67,18 @@ function set(label: string, change: (collider: Collider) => void): void {
     <span>Cloth meets</span>
     <select
       class="select"
-      :value="thing.standIn"
+      :value="thing.contactShape"
       @change="
-        set('what cloth meets', (found) => (found.standIn = ($event.target as HTMLSelectElement).value as StandIn))
+        set(
+          'what cloth meets',
+          (found) => (found.contactShape = ($event.target as HTMLSelectElement).value as ContactShape),
+        )
       "
       @keydown.stop
     >
-      <option v-for="standIn in STAND_INS" :key="standIn" :value="standIn">{{ LABELS[standIn] }}</option>
+      <option v-for="contactShape in CONTACT_SHAPES" :key="contactShape" :value="contactShape">
+        {{ LABELS[contactShape] }}
+      </option>
     </select>
   </label>
   <p v-if="fits" class="small note">{{ faces }}</p>

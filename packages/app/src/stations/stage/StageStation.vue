@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { shapeMesh, type Clip, type Quantity, type Role } from '@lumbra/core';
-import { Combine, Copy, Move3d, Rotate3d, Scaling, Trash2, UserRound } from '@lucide/vue';
+import { Merge, Copy, Move3d, Rotate3d, Scaling, Trash2, UserRound } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PlaceFields from '../../fields/PlaceFields.vue';
@@ -23,7 +23,7 @@ const ROLES: { id: Role; label: string }[] = [
   { id: 'cloth', label: 'Cloth' },
   { id: 'collider', label: 'Collider' },
   { id: 'scenery', label: 'Scenery' },
-  { id: 'peg', label: 'Peg' },
+  { id: 'mount', label: 'Mount' },
 ];
 const TOOLS: { id: Tool; label: string; icon: typeof Move3d }[] = [
   { id: 'move', label: 'Move (M)', icon: Move3d },
@@ -43,7 +43,7 @@ const DISTANCE: Quantity = {
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const keying = useKeyingStore();
-const { addStart, remove, duplicate, rename, setRole, offsetCopy, combine } = useStageActs();
+const { addStart, remove, duplicate, rename, setRole, offsetCopy, makeOneMesh } = useStageActs();
 const distance = ref(DISTANCE.default);
 
 const thing = computed(() => selection.thing);
@@ -81,7 +81,7 @@ const keysNote = computed(() => {
         <button type="button" class="choice" @click="addStart">Start with a sheet over a box</button>
       </div>
     </template>
-    <p v-else-if="!thing" class="empty small">Click a thing in the viewport or in the cast to change it.</p>
+    <p v-else-if="!thing" class="empty small">Click a thing in the viewport or in Things to change it.</p>
     <template v-else>
       <div class="section">
         <NameField
@@ -99,8 +99,8 @@ const keysNote = computed(() => {
         >
           <Copy :size="16" :stroke-width="1.5" />
         </button>
-        <button v-if="count > 1" type="button" class="icon-button" title="Combine into one mesh" @click="combine">
-          <Combine :size="16" :stroke-width="1.5" />
+        <button v-if="count > 1" type="button" class="icon-button" title="Make one mesh" @click="makeOneMesh">
+          <Merge :size="16" :stroke-width="1.5" />
         </button>
         <button
           type="button"
@@ -112,9 +112,9 @@ const keysNote = computed(() => {
         </button>
       </div>
       <p v-if="count > 1" class="small">{{ count }} things are selected; the numbers are those of the last one.</p>
-      <div v-if="shaped || thing.role === 'peg'" class="choices" role="group" aria-label="Role">
+      <div v-if="shaped || thing.role === 'mount'" class="choices" role="group" aria-label="Role">
         <button
-          v-for="role in ROLES.filter(({ id }) => shaped || id === 'peg')"
+          v-for="role in ROLES.filter(({ id }) => shaped || id === 'mount')"
           :key="role.id"
           type="button"
           class="choice"

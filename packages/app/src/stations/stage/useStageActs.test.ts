@@ -1,9 +1,9 @@
 // @vitest-environment happy-dom
 import {
-  combineMeshes,
+  makeOneMesh,
   createCloth,
   createCollider,
-  createPeg,
+  createMount,
   meshHash,
   offsetMesh,
   placeBy,
@@ -27,8 +27,8 @@ const hashed = (mesh: Mesh) => Promise.resolve({ mesh, hash: meshHash(mesh) });
 const mesh = vi.hoisted(() => ({}) as object);
 Object.assign(mesh, {
   offset: (of: Mesh, distance: number) => hashed(offsetMesh(of, distance)),
-  combine: (parts: { mesh: Mesh; pose: Pose }[]) =>
-    hashed(combineMeshes(parts.map(({ mesh: one, pose }) => placeBy(one, pose)))),
+  makeOneMesh: (parts: { mesh: Mesh; pose: Pose }[]) =>
+    hashed(makeOneMesh(parts.map(({ mesh: one, pose }) => placeBy(one, pose)))),
 });
 vi.mock('../../workers/hosts', async () => (await import('../../testing/nearHosts')).nearHosts({ mesh }));
 
@@ -136,8 +136,8 @@ describe('the acts of the stage', () => {
   });
 
   it('moves in the world what rides something turned, and touches only what was moved', async () => {
-    const peg = createPeg({ id: 'peg', name: 'Peg', position: [1, 1, 1], rotation: [0, Math.PI / 2, 0] });
-    const { acts, thing, centre, document, shot } = await open([peg, box('Box', [0, 0, 0], { parent: 'peg' })]);
+    const mount = createMount({ id: 'mount', name: 'Mount', position: [1, 1, 1], rotation: [0, Math.PI / 2, 0] });
+    const { acts, thing, centre, document, shot } = await open([mount, box('Box', [0, 0, 0], { parent: 'mount' })]);
     const pose = poseAt(shot(), thing('Box'), 1);
     acts.moveTo(thing('Box'), { ...pose, center: [1, 1, 3] }, 'position', 'Move Box');
     centre('Box').forEach((value, axis) => expect(value).toBeCloseTo([1, 1, 3][axis]!, 6));
@@ -206,7 +206,7 @@ describe('the acts of the stage', () => {
     expect((bounds.high[1]! + bounds.low[1]!) / 2).toBeCloseTo(2, 4);
   });
 
-  it('combines things into one mesh in the place of the one that was selected last', async () => {
+  it('makes one mesh of things in the place of the one that was selected last', async () => {
     const { acts, selection, document, shot, thing } = await open([
       box('Left', [-1, 0.5, 0]),
       box('Right', [1, 0.5, 0], { rotation: [0, Math.PI / 2, 0] }),
@@ -215,7 +215,7 @@ describe('the acts of the stage', () => {
     const before = worldBounds(shot(), thing('Left'), document.assets, 1)!;
     selection.select('left');
     selection.select('right', true);
-    await acts.combine();
+    await acts.makeOneMesh();
     expect(shot().things.map(({ name }) => name)).toEqual(['Right', 'Cloth']);
     const after = worldBounds(shot(), thing('Right'), document.assets, 1)!;
     expect(after.low[0]).toBeCloseTo(before.low[0]!, 5);
@@ -223,7 +223,7 @@ describe('the acts of the stage', () => {
     expect(shot().things).toHaveLength(3);
     // One thing alone is no reason to make a mesh of it.
     selection.select('left');
-    await acts.combine();
+    await acts.makeOneMesh();
     expect(thing<Collider>('Left').shape.kind).toBe('box');
   });
 

@@ -6,7 +6,7 @@ import {
   copiesOf,
   createCloth,
   createCollider,
-  createPeg,
+  createMount,
   freeName,
   invertPose,
   liftClear,
@@ -36,7 +36,7 @@ import { useSelectionStore } from '../../stores/selection';
 import { meshHost } from '../../workers/hosts';
 import { made } from '../../workers/meshWork';
 
-export type AddKind = Exclude<ShapeKind, 'mesh'> | 'peg';
+export type AddKind = Exclude<ShapeKind, 'mesh'> | 'mount';
 
 /** What can be added, in the order in which it is offered. */
 export const ADDABLE: AddKind[] = [
@@ -50,7 +50,7 @@ export const ADDABLE: AddKind[] = [
   'tube',
   'knot',
   'ground',
-  'peg',
+  'mount',
 ];
 
 type Shaped = Extract<Thing, { shape: Shape }>;
@@ -88,7 +88,7 @@ export function useStageActs() {
   }
 
   function makeThing(shot: Shot, kind: AddKind, at: Vector3): Thing {
-    if (kind === 'peg') return createPeg({ name: freeName(shot, 'Peg'), position: [at[0], at[1] + 1, at[2]] });
+    if (kind === 'mount') return createMount({ name: freeName(shot, 'Mount'), position: [at[0], at[1] + 1, at[2]] });
     const name = freeName(shot, SHAPES[kind].label);
     if (kind === 'sheet') return createCloth({ name, position: [at[0], at[1] + 1, at[2]] });
     if (kind === 'ground') return createCollider({ name, shape: { kind }, friction: 0.5, clearance: 0.002 });
@@ -258,7 +258,7 @@ export function useStageActs() {
   }
 
   /** Makes the selected things one mesh: the one that was selected last, in its place and role. */
-  async function combine(): Promise<void> {
+  async function makeOneMesh(): Promise<void> {
     const shot = document.shot;
     const things = selection.allSelected().map((id) => thingOf(id)!);
     const kept = things.at(-1);
@@ -270,10 +270,10 @@ export function useStageActs() {
       pose: composePoses(home, poseAt(shot, thing, run.frame)),
     }));
     const visit = document.visitNow();
-    const combined = await made(meshHost.call((api) => api.combine(parts)));
+    const together = await made(meshHost.call((api) => api.makeOneMesh(parts)));
     if (document.visitNow() !== visit) return;
-    const asset = document.addMesh(combined);
-    const done = document.edit(`Combine ${shaped.length} things`, (draft) => {
+    const asset = document.addMesh(together);
+    const done = document.edit(`Make one mesh of ${shaped.length} things`, (draft) => {
       for (const { id } of shaped) if (id !== kept.id) removeThing(draft, id);
       const found = draft.things.find(({ id }) => id === kept.id);
       if (!found || !('shape' in found)) return;
@@ -297,7 +297,7 @@ export function useStageActs() {
     align,
     resize,
     offsetCopy,
-    combine,
+    makeOneMesh,
   };
 }
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SWATCH_BOOK } from '../../fabric/swatchBook';
-import { createCloth, createCollider, createPeg, createScenery } from '../create';
+import { createCloth, createCollider, createMount, createScenery } from '../create';
 import { freeName } from '../names';
 import { describeIssue } from '../readShot';
 import type { Cloth, Shot, Thing } from '../schema';
@@ -20,7 +20,7 @@ export interface TypedLine {
 
 export type TypedResult = { ok: true; line: TypedLine } | { ok: false; reason: string };
 
-const PEG_WORDS = ['peg'];
+const MOUNT_WORDS = ['mount'];
 /** Words that begin a part of the line, in any order. */
 const PARTS = [
   'at',
@@ -78,13 +78,13 @@ function partsOf(words: string[]): Parts {
 }
 
 function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
-  const isPeg = PEG_WORDS.includes(head);
+  const isMount = MOUNT_WORDS.includes(head);
   const [label, kind] = Object.entries(KINDS).find(([, { words }]) => words.includes(head)) ?? [
-    isPeg ? 'Peg' : '',
+    isMount ? 'Mount' : '',
     undefined,
   ];
-  if (!kind && !isPeg) {
-    const known = [...Object.values(KINDS).flatMap(({ words }) => words), ...PEG_WORDS, 'wind'].join(', ');
+  if (!kind && !isMount) {
+    const known = [...Object.values(KINDS).flatMap(({ words }) => words), ...MOUNT_WORDS, 'wind'].join(', ');
     throw new Error(`“${head}” is not something to add. Known are ${known}.`);
   }
   const numbers = lengths(parts.get('numbers') ?? '');
@@ -119,7 +119,7 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
         rotation: turn,
       };
       let made: Thing;
-      if (!shape) made = createPeg(given);
+      if (!shape) made = createMount(given);
       else if (isCloth) made = createCloth({ ...given, shape, ...forCloth });
       else if (isCollider) made = createCollider({ ...given, shape, ...touch });
       else made = createScenery({ ...given, shape });

@@ -4,6 +4,7 @@ import { difference } from '../difference';
 import { undo, type Edit } from '../edit';
 import { readShot, ShotError } from '../readShot';
 import { SHOT_VERSION, type Shot } from '../schema';
+import { inputsFromVersion1 } from './fromVersion1';
 import { UPGRADES, type RawDocument, type Upgrade } from './index';
 import { upgradeDocument } from './upgradeDocument';
 import { upgradeHistory } from './upgradeHistory';
@@ -32,6 +33,33 @@ describe('files of older versions', () => {
     if (cloth.role !== 'cloth') throw new Error('The cover is cloth.');
     expect([cloth.pinSets.length, cloth.ties.length, cloth.leashes.length, cloth.masks.length]).toEqual([1, 1, 1, 2]);
     expect(cloth.keys[0]!.knots).toHaveLength(2);
+    expect(shot.things.map(({ role }) => role)).toEqual(['cloth', 'collider', 'mount', 'scenery']);
+    expect(shot.things[1]).toMatchObject({ contactShape: 'box' });
+    // But for what has another name now, every entry is as it was.
+    const old = JSON.stringify(VERSION_1).replaceAll('"standIn"', '"contactShape"').replaceAll('"peg"', '"mount"');
+    expect(shot).toEqual({ ...(JSON.parse(old) as object), version: SHOT_VERSION });
+  });
+
+  it('of version 1 that name an entry of version 2 as well are refused with its place, unless both say the same', () => {
+    const collider = (entries: object) => ({
+      ...{ format: 'lumbra.shot', version: 1, id: 's', name: 'S' },
+      things: [{ id: 'crate', name: 'Crate', role: 'collider', shape: { kind: 'box' }, ...entries }],
+    });
+    const read = (entries: object) => readShot(collider(entries)).things[0];
+    expect(read({ standIn: 'box', contactShape: 'box' })).toMatchObject({ contactShape: 'box' });
+    for (const both of [
+      { standIn: 'box', contactShape: 'ball' },
+      { contactShape: 'ball', standIn: 'box' },
+    ]) {
+      expect(() => read(both)).toThrow(/things\[0\] names both “standIn”.*“contactShape”.*take one of them out/);
+    }
+    expect(() => readShot({ ...collider({ standIn: 'box' }), version: 2 })).toThrow(/things\[0\].*“standIn”/);
+    expect(() => readShot({ ...collider({ role: 'peg' }), version: 2 })).toThrow(ShotError);
+  });
+
+  it('bring along what a bake of theirs depended on', () => {
+    const inputs = { 'crate.standIn': 'box', 'crate.friction': 0.4, frameRate: 24 };
+    expect(inputsFromVersion1(inputs)).toEqual({ 'crate.contactShape': 'box', 'crate.friction': 0.4, frameRate: 24 });
   });
 
   it('go through one version after the other, and are not changed themselves', () => {
@@ -39,7 +67,8 @@ describe('files of older versions', () => {
     expect(upgradeDocument(old, options)).toEqual({ version: 1, name: 'Old', things: [] });
     expect(upgradeDocument({ version: 7 }, options)).toEqual({ version: 7 });
     const { name, ...rest } = VERSION_1;
-    expect(readShot({ ...rest, version: 0, title: name }, options).name).toBe(name);
+    const everything = { upgrades: { ...UPGRADES, ...upgrades }, to: SHOT_VERSION };
+    expect(readShot({ ...rest, version: 0, title: name }, everything)).toEqual(readShot(VERSION_1));
   });
 
   it('that are damaged are refused with a sentence', () => {

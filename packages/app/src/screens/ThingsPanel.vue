@@ -10,10 +10,10 @@ import { useSelectionStore } from '../stores/selection';
 const GROUPS: { role: Role; label: string }[] = [
   { role: 'cloth', label: 'Cloth' },
   { role: 'collider', label: 'Colliders' },
-  { role: 'peg', label: 'Pegs' },
+  { role: 'mount', label: 'Mounts' },
   { role: 'scenery', label: 'Scenery' },
 ];
-const ICONS = { collider: Box, peg: Crosshair, scenery: Mountain };
+const ICONS = { collider: Box, mount: Crosshair, scenery: Mountain };
 const RIDER_TYPE = 'application/x-lumbra-rider';
 
 interface Row {
@@ -99,9 +99,9 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
 </script>
 
 <template>
-  <aside class="cast" aria-label="Cast">
+  <aside class="things" aria-label="Things">
     <header>
-      <h2 class="grow">Cast</h2>
+      <h2 class="grow">Things</h2>
       <span class="small">{{ things.length }} {{ things.length === 1 ? 'thing' : 'things' }}</span>
     </header>
     <div class="list" @dragover="dragged.length > 0 && $event.preventDefault()" @drop.prevent="dropOn(null)">
@@ -172,8 +172,8 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
 </template>
 
 <style scoped>
-.cast {
-  grid-area: cast;
+.things {
+  grid-area: things;
   border-left: 1px solid var(--rule);
   display: flex;
   flex-direction: column;

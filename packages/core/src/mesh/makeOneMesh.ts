@@ -1,7 +1,7 @@
 import { pointCount, type Mesh } from './mesh';
 
 /** Several meshes as one, in order; without material coordinates and animation, which do not fit together. */
-export function combineMeshes(meshes: readonly Mesh[]): Mesh {
+export function makeOneMesh(meshes: readonly Mesh[]): Mesh {
   const points = meshes.reduce((sum, mesh) => sum + mesh.positions.length, 0);
   const corners = meshes.reduce((sum, mesh) => sum + mesh.triangles.length, 0);
   const positions = new Float32Array(points);
