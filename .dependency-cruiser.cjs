@@ -8,6 +8,29 @@ const forbid = (name, from, to, comment) => ({
   to: { path: to },
 });
 
+/** The rooms of the app, from the lowest to the highest. Each may import from those before it. */
+const ROOMS = [
+  'theme|pointer',
+  'jobs|storage',
+  'workers|takes',
+  'session|stores',
+  'acts',
+  'fields',
+  'viewport|timeline',
+  'stations',
+  'keys',
+  'screens',
+];
+const room = (names) => `^packages/app/src/(${names})/`;
+const appRooms = ROOMS.slice(0, -1).map((names, i) =>
+  forbid(
+    `app-${names.replaceAll('|', '-')}`,
+    room(names),
+    room(ROOMS.slice(i + 1).join('|')),
+    'Rooms of the app import downwards only.',
+  ),
+);
+
 module.exports = {
   forbidden: [
     { name: 'no-circular', severity: 'error', comment: 'One-way imports.', from: {}, to: { circular: true } },
@@ -69,6 +92,7 @@ module.exports = {
     ),
     forbid('server-apart', '^packages/server/', '^packages/(app|cli)/', 'The server serves built files.'),
     forbid('app-apart', '^packages/app/', '^packages/(server|cli)/', 'The app never knows the server.'),
+    ...appRooms,
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

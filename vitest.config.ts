@@ -1,6 +1,8 @@
+import { fileURLToPath } from 'node:url';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
+const noStyles = fileURLToPath(new URL('packages/app/src/testing/noStyles.ts', import.meta.url));
 const test = { testTimeout: 60_000 };
 
 export default defineConfig({
@@ -19,6 +21,8 @@ export default defineConfig({
       },
       {
         plugins: [vue()],
+        // Nothing is drawn: styles of components are nothing.
+        resolve: { alias: [{ find: /^element-plus\/es\/components\/[\w-]+\/style\/css$/, replacement: noStyles }] },
         test: {
           ...test,
           name: 'app',

@@ -19,7 +19,7 @@ async function goTo(page: Page, frame: number): Promise<void> {
   const field = page.getByRole('textbox', { name: 'Current frame' });
   await field.fill(String(frame));
   await field.press('Enter');
-  await expect(page.getByTestId('viewport')).toHaveAttribute('data-frame', String(frame));
+  await expect(page.locator('[data-frame]')).toHaveAttribute('data-frame', String(frame));
 }
 
 async function setBend(page: Page, value: string): Promise<void> {

@@ -2,9 +2,9 @@
 import type { Shot } from '@lumbra/core';
 import { nf010CrateCover } from './nf010CrateCover';
 import { nf020Awning } from './nf020Awning';
-import { nf030CabinCurtain } from './nf030CabinCurtain';
-import { nf050FoldingTarpaulin } from './nf050FoldingTarpaulin';
-import { nf120Furling } from './nf120Furling';
+import { nf030GangwayHood } from './nf030GangwayHood';
+import { nf050RuckedRunner } from './nf050RuckedRunner';
+import { nf120BrailingUp } from './nf120BrailingUp';
 
 export * from './stressShots';
 
@@ -16,8 +16,8 @@ export const NIGHT_FERRY = {
   shots: [
     nf010CrateCover,
     nf020Awning,
-    nf030CabinCurtain,
-    nf050FoldingTarpaulin,
-    nf120Furling,
+    nf030GangwayHood,
+    nf050RuckedRunner,
+    nf120BrailingUp,
   ] as readonly (() => Shot)[],
 };

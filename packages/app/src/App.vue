@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElConfigProvider } from 'element-plus';
 import en from 'element-plus/es/locale/lang/en';
+import TipHost from './fields/TipHost.vue';
 import { useSafeLeaving } from './session/leaving';
 import { useThemeStore } from './stores/theme';
 
@@ -13,5 +14,6 @@ useSafeLeaving();
     <RouterView v-slot="{ Component, route }">
       <component :is="Component" :key="route.fullPath" />
     </RouterView>
+    <TipHost />
   </ElConfigProvider>
 </template>

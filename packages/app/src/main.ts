@@ -6,6 +6,7 @@ import { router } from './router';
 import { tellFaults } from './stores/faults';
 import './theme/tokens.css';
 import './theme/base.css';
+import './theme/element.css';
 
 const app = createApp(App).use(createPinia()).use(router);
 tellFaults(app);

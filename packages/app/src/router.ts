@@ -4,7 +4,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'home', component: () => import('./screens/home/HomeScreen.vue') },
-    { path: '/shot/:id', name: 'bench', component: () => import('./screens/BenchScreen.vue'), props: true },
+    { path: '/shot/:id', name: 'bench', component: () => import('./screens/bench/BenchScreen.vue'), props: true },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 });

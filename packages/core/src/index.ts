@@ -48,6 +48,8 @@ export * from './shot/parent';
 export * from './shot/resize';
 export * from './shot/duplicate';
 export * from './shot/typed/readTypedLine';
+export * from './shot/typed/offers';
+export * from './shot/foot';
 export * from './shot/names';
 export * from './shot/changeRole';
 export * from './shot/schema';

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useKeyingStore } from '../stores/keying';
+import { vTip } from './tip';
 
 // Asked where a keyed number was changed away from its keys. Until it is answered nothing has changed.
 
@@ -11,9 +12,9 @@ const keying = useKeyingStore();
     <span class="small">Keyed elsewhere.</span>
     <button type="button" class="choice" @click="keying.answer('key')">Key here</button>
     <button
+      v-tip="'Every further change of this thing keys too, until you stop it'"
       type="button"
       class="choice"
-      title="Every further change of this thing keys too, until you stop it"
       @click="keying.answer('go on')"
     >
       and go on

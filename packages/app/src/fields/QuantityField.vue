@@ -4,6 +4,8 @@ import { computed, ref } from 'vue';
 import type { KeyState } from '../stores/keying';
 import { followDrag } from '../pointer/followDrag';
 import { useNoticeStore } from '../stores/notice';
+import StitchMark from './StitchMark.vue';
+import { vTip } from './tip';
 
 // The control for every number: drag its label sideways, type a value with or without a unit, step with the arrow
 // keys, double click the label for the default.
@@ -130,7 +132,8 @@ function showHelp(): void {
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'Enter') {
     commit();
-    if (problem.value === null) (event.target as HTMLInputElement).select();
+    // The keys belong to the bench again.
+    if (problem.value === null) (event.target as HTMLInputElement).blur();
   } else if (event.key === 'Escape') {
     typed.value = null;
     problem.value = null;
@@ -179,23 +182,23 @@ function toDefault(): void {
   <label class="field" :class="{ wrong: problem !== null, disabled, waiting }" @pointerenter="showHelp">
     <button
       v-if="keyState && keyState !== 'none'"
+      v-tip="KEY_TITLES[keyState]"
       type="button"
       class="key"
       :class="keyState"
-      :title="KEY_TITLES[keyState]"
       :aria-label="`${KEY_TITLES[keyState]}: ${name}`"
       @click.prevent="emit('key')"
     >
-      <i />
+      <StitchMark :state="keyState" />
     </button>
-    <span v-else class="dot" title="Constant over the shot" />
+    <span v-else />
     <span class="label" @pointerdown.prevent="startDrag" @dblclick.prevent="toDefault" @click.prevent>{{ name }}</span>
     <button
       v-if="mask !== undefined"
+      v-tip="mask === '' ? 'No mask scales it; press to choose one' : `Scaled by the mask ${mask}; press to change it`"
       type="button"
       class="chip"
       :class="{ set: mask !== '' }"
-      :title="mask === '' ? 'No mask scales it; press to choose one' : `Scaled by the mask ${mask}; press to change it`"
       :aria-label="`Mask of ${name}`"
       @click.prevent="emit('mask')"
     />
@@ -227,40 +230,12 @@ function toDefault(): void {
   margin-top: 4px;
   flex: none;
 }
-.dot {
-  width: 4px;
-  height: 4px;
-  margin-left: 2px;
-  border-radius: 50%;
-  background: var(--mark);
-}
 .key {
-  width: 16px;
+  width: 24px;
   height: 28px;
+  margin-left: -8px;
   display: grid;
   place-items: center;
-  justify-content: start;
-}
-/* A knot: hollow where the number could be keyed, tied where it is. */
-.key i {
-  width: 8px;
-  height: 8px;
-  border-radius: 50%;
-  border: 1.5px solid var(--mark);
-}
-.key.constant i {
-  opacity: 0.55;
-}
-.key:hover i {
-  border-color: var(--weld);
-  opacity: 1;
-}
-.key.elsewhere i {
-  border-color: var(--weld);
-}
-.key.here i {
-  border-color: var(--weld);
-  background: var(--weld);
 }
 .waiting .value {
   box-shadow: none;
@@ -270,18 +245,23 @@ function toDefault(): void {
 /* The mask chip: an empty frame, or a ramp where a mask scales the number. */
 .chip {
   position: absolute;
-  right: 104px;
+  right: 98px;
+  width: 24px;
+  height: 24px;
+  display: grid;
+  place-items: center;
+}
+.chip::before {
+  content: '';
   width: 14px;
   height: 8px;
   border-radius: 2px;
   box-shadow: inset 0 0 0 1px var(--mark);
-  opacity: 0.45;
 }
-.chip:hover {
-  opacity: 1;
+.chip:hover::before {
+  box-shadow: inset 0 0 0 1px var(--ink-9);
 }
-.chip.set {
-  opacity: 1;
+.chip.set::before {
   background: linear-gradient(90deg, var(--linen-2), var(--indigo));
 }
 .label {

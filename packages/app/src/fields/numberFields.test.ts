@@ -8,6 +8,7 @@ import { openBench } from '../testing/openBench';
 import KeyedField from './KeyedField.vue';
 import KeyQuestion from './KeyQuestion.vue';
 import MaskChoice from './MaskChoice.vue';
+import SelectBox from './SelectBox.vue';
 import TickLine from './TickLine.vue';
 import ThingQuantity from './ThingQuantity.vue';
 
@@ -119,19 +120,19 @@ describe('the choice of a mask', () => {
 
   it('picks a mask, none, or a new one that fades', async () => {
     const wrapper = mount(MaskChoice, { props: { number: 'Strength', masks, modelValue: 'a', fades: true } });
-    const select = wrapper.get('select');
-    expect(select.element.value).toBe('a');
-    for (const value of ['b', '', 'fade']) await select.setValue(value);
+    const select = wrapper.getComponent(SelectBox);
+    expect(select.props()).toMatchObject({ modelValue: 'a', label: 'Mask that scales Strength', none: 'no mask' });
+    for (const value of ['b', '', 'fade']) select.vm.$emit('pick', value);
     expect(wrapper.emitted('pick')).toEqual([['b'], [null]]);
     expect(wrapper.emitted('fade')).toHaveLength(1);
     // What is not taken over leaves what was.
-    expect(select.element.value).toBe('a');
+    expect(select.props('modelValue')).toBe('a');
   });
 
   it('says where to make one when there is none', () => {
     const wrapper = mount(MaskChoice, { props: { number: 'Strength', masks: [], modelValue: null } });
     expect(wrapper.text()).toContain('Make one at Hold');
-    expect(wrapper.find('select').exists()).toBe(false);
+    expect(wrapper.findComponent(SelectBox).exists()).toBe(false);
   });
 });
 
@@ -142,6 +143,7 @@ describe('a line to tick', () => {
     box.checked = true;
     await wrapper.get('input').trigger('change');
     expect(wrapper.emitted('toggle')).toHaveLength(1);
+    await nextTick();
     await nextTick();
     expect(box.checked).toBe(false);
     await wrapper.setProps({ ticked: true });

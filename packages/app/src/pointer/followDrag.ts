@@ -14,6 +14,13 @@ export interface Drag {
   escapes?: boolean;
 }
 
+let open = 0;
+
+/** Whether something is being dragged. */
+export function isDragging(): boolean {
+  return open > 0;
+}
+
 /** Follows the pointer from a press until it is let go or the drag is given up. */
 export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAST_DRAG, escapes = true }: Drag): void {
   const target = event.currentTarget as Element;
@@ -24,7 +31,9 @@ export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAS
     if ((at as PointerEvent).pointerId === pointerId) act(at as PointerEvent);
   };
   let moved = false;
+  open++;
   const stop = () => {
+    if (!signal.aborted) open--;
     listening.abort();
     if (target.hasPointerCapture(pointerId)) target.releasePointerCapture(pointerId);
   };

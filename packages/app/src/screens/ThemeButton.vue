@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { Moon, Sun } from '@lucide/vue';
 import { useThemeStore } from '../stores/theme';
+import { vTip } from '../fields/tip';
 
 const theme = useThemeStore();
 </script>
 
 <template>
   <button
+    v-tip="theme.evening ? 'Day' : 'Evening'"
     type="button"
     class="icon-button"
-    :title="theme.evening ? 'Day' : 'Evening'"
     aria-label="Evening theme"
     :aria-pressed="theme.evening"
     @click="theme.toggle()"

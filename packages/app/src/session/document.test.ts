@@ -4,7 +4,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { database } from '../storage/database';
 import { addShot, eraseShot, openShot, renameShot } from '../storage/shots';
-import { takeShot } from './shotLock';
+import { takeShot } from '../storage/shotLock';
 import { useDocumentStore } from './document';
 
 const setWeight = (value: number) => (draft: { things: object[] }) => {

@@ -13,6 +13,7 @@ import {
   type Mesh,
   type Shot,
 } from '@lumbra/core';
+import { freeze } from 'immer';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { storageProblem, type ProductionRow } from '../storage/database';
@@ -21,7 +22,7 @@ import { addShot, forgetUnused, openShot } from '../storage/shots';
 import { ShotChangedError, ShotGoneError } from '../storage/writeShot';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { ShotSaver } from './saver';
-import { takeShot, waitForShot, type ShotLock } from './shotLock';
+import { takeShot, waitForShot, type ShotLock } from '../storage/shotLock';
 import { askTabs, hearTabs, PATIENCE, TAB, tellTabs } from './tabs';
 
 /** A save that was refused is tried again after so many ms, then after twice as many, at most after the last. */
@@ -269,6 +270,17 @@ export const useDocumentStore = defineStore('document', () => {
     }
   }
 
+  /** Keeps from where the shot is looked at, in m; no edit, so not undone. Whoever may not edit keeps nothing. */
+  function keepCamera(seen: Shot['camera']): void {
+    if (!shot.value || readOnly.value) return;
+    const tidy = ([x, y, z]: Shot['camera']['position']) => [x, y, z].map((v) => Math.round(v * 1e4) / 1e4);
+    const camera = { position: tidy(seen.position), target: tidy(seen.target) } as Shot['camera'];
+    if (JSON.stringify(camera) === JSON.stringify(shot.value.camera)) return;
+    // Undoing what is being dragged leaves the view where it is.
+    if (merge) merge = { ...merge, base: { ...merge.base, camera } };
+    changed(freeze({ ...shot.value, camera }, true));
+  }
+
   /** Puts another version of the shot in its place, exactly as it is; undoable. Returns whether it was accepted. */
   function replace(label: string, next: Shot): boolean {
     if (!shot.value || !writable()) return false;
@@ -409,6 +421,7 @@ export const useDocumentStore = defineStore('document', () => {
     goToEdit,
     writable,
     edit,
+    keepCamera,
     replace,
     endMerge,
     giveUp,

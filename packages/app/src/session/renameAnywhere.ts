@@ -1,5 +1,5 @@
 import { renameShot } from '../storage/shots';
-import { takeShot } from './shotLock';
+import { takeShot } from '../storage/shotLock';
 import { askTabs, TAB } from './tabs';
 
 /**

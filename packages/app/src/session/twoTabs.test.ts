@@ -9,7 +9,7 @@ import type * as shotsModule from '../storage/shots';
 import type * as renameModule from './renameAnywhere';
 import { Locks } from '../testing/locks';
 
-vi.unmock('./shotLock');
+vi.unmock('../storage/shotLock');
 
 // Two tabs in one process: each has modules of its own, and they share the storage, the locks and the channel between them.
 

@@ -15,7 +15,8 @@ const notice = useNoticeStore();
     </header>
     <div class="body"><slot /></div>
     <footer>
-      <p class="hint small" :class="{ problem: notice.hint?.problem }" role="status">
+      <!-- Drawn over the foot of what scrolls, so that it takes no room from the work. -->
+      <p class="hint small" :class="{ problem: notice.hint?.problem, said: notice.hint }" role="status">
         <template v-if="notice.hint"
           ><b class="strong">{{ notice.hint.title }}.</b> {{ notice.hint.text }}</template
         >
@@ -27,17 +28,18 @@ const notice = useNoticeStore();
 
 <style scoped>
 .panel {
-  grid-area: panel;
+  position: relative;
+  height: 100%;
   display: flex;
   flex-direction: column;
   border-right: 1px solid var(--rule);
   min-height: 0;
 }
 header {
-  padding: 16px 16px 4px;
+  padding: 12px 16px 4px;
 }
 header p {
-  margin-top: 4px;
+  margin-top: 2px;
 }
 .body {
   flex: 1;
@@ -50,19 +52,29 @@ header p {
   scrollbar-width: thin;
 }
 footer {
+  position: relative;
   border-top: 1px solid var(--rule);
   flex: none;
 }
 .hint {
-  height: 52px;
-  padding: 8px 16px 0;
+  position: absolute;
+  left: 0;
+  right: 0;
+  bottom: 100%;
+  max-height: 64px;
   overflow: hidden;
+  pointer-events: none;
+}
+.hint.said {
+  padding: 8px 16px;
+  background: var(--linen-1);
+  border-top: 1px solid var(--rule);
 }
 .hint.problem {
   color: var(--madder);
 }
 .action {
-  padding: 8px 16px 16px;
+  padding: 8px 16px 12px;
   display: flex;
   flex-wrap: wrap;
   gap: 0 8px;

@@ -1,5 +1,5 @@
 import { database, type ProductionRow, type ShotRow } from './database';
-import { takeShot } from '../session/shotLock';
+import { takeShot } from './shotLock';
 import { eraseShot } from './shots';
 import { eraseTakes } from './takes';
 

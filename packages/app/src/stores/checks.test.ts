@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { createCloth, createCollider, type Cloth, type Shot } from '@lumbra/core';
 import { checkShot, mendFinding, type CheckContext, type CheckFinding } from '@lumbra/core/checks';
-import { ElMessage } from 'element-plus';
+import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { nextTick } from 'vue';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openBench } from '../testing/openBench';

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { createScenery, type Cloth, type Collider, type Mesh } from '@lumbra/core';
-import { ElMessage } from 'element-plus';
+import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openBench } from '../testing/openBench';
 import { useImportStore, type ImportChoices } from './importing';
@@ -9,7 +9,15 @@ const worker = vi.hoisted(() => ({ read: vi.fn(), take: vi.fn() }));
 vi.mock('../workers/hosts', async () => (await import('../testing/nearHosts')).nearHosts({ mesh: worker }));
 
 const mesh: Mesh = { positions: new Float32Array([0, 0, 0, 1, 0, 0, 0, 1, 0]), triangles: new Uint32Array([0, 1, 2]) };
-const CHOICES: ImportChoices = { unit: 'cm', up: 'y', role: 'collider', together: false, repairs: [], clip: null };
+const CHOICES: ImportChoices = {
+  unit: 'cm',
+  up: 'y',
+  role: 'collider',
+  place: 'file',
+  together: false,
+  repairs: [],
+  clip: null,
+};
 const part = (name: string, made: Mesh = { ...mesh }) => ({ name, mesh: made, hash: name, center: [1, 2, 3] });
 const summary = (...parts: string[]) => ({ format: 'obj', parts: parts.map((name) => ({ name })) });
 const file = (name: string, size = 3) => Object.defineProperty(new File(['abc'], name), 'size', { value: size });

@@ -3,6 +3,7 @@ import {
   createCollider,
   createScenery,
   freeName,
+  meshBounds,
   rememberMeshHash,
   type Mesh,
   type Thing,
@@ -28,6 +29,8 @@ export interface ImportChoices {
   unit: ImportUnit;
   up: UpAxis;
   role: 'collider' | 'cloth' | 'scenery';
+  /** Stands on the ground, or is where the file has it. */
+  place: 'ground' | 'file';
   together: boolean;
   repairs: Repair[];
   clip: string | null;
@@ -101,10 +104,11 @@ export const useImportStore = defineStore('importing', () => {
       // The shot was left meanwhile: what was asked for was asked for there.
       if (document.visitNow() !== visit) return cancel();
       const things: Thing[] = [];
+      const down = choices.place === 'ground' ? lowestOf(parts) : 0;
       for (const { name, mesh, hash, center } of parts) {
         rememberMeshHash(mesh, hash);
         const asset = document.addMesh(mesh);
-        things.push(thingOf(name, asset, mesh, center, choices));
+        things.push(thingOf(name, asset, mesh, center, choices, down));
       }
       const label = things.length > 1 ? `Import ${things.length} things` : `Import ${things[0]!.name}`;
       const done = document.edit(label, (draft) => {
@@ -124,12 +128,19 @@ export const useImportStore = defineStore('importing', () => {
     mesh: Mesh,
     center: [number, number, number],
     { role, clip }: ImportChoices,
+    down: number,
   ): Thing {
-    const given = { name: name.slice(0, 110), shape: { kind: 'mesh' as const, asset }, position: center };
+    const position: [number, number, number] = [center[0], center[1] - down, center[2]];
+    const given = { name: name.slice(0, 110), shape: { kind: 'mesh' as const, asset }, position };
     const plays = clip !== null && mesh.motion?.clips.some((one) => one.name === clip);
     const motion = plays ? { clip, start: document.shot!.firstFrame, repeat: false } : null;
     const make = { cloth: createCloth, scenery: createScenery, collider: createCollider }[role];
     return make({ ...given, motion });
+  }
+
+  /** Height of the lowest point of all parts, in m: together they stand on the ground. */
+  function lowestOf(parts: readonly { mesh: Mesh; center: readonly number[] }[]): number {
+    return Math.min(...parts.map(({ mesh, center }) => center[1]! + (meshBounds(mesh)?.low[1] ?? 0)));
   }
 
   return { file, summary, busy, begin, take, cancel };

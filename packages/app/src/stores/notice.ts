@@ -1,4 +1,4 @@
-import { ElMessage } from 'element-plus';
+import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import 'element-plus/es/components/message/style/css';
 import { defineStore } from 'pinia';
 import { ref } from 'vue';

@@ -11,7 +11,7 @@ import {
   type Mesh,
   type Shot,
 } from '@lumbra/core';
-import { ElMessage } from 'element-plus';
+import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { nextTick } from 'vue';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { ReceivedShots, type SentShot } from '../jobs/sentShots';

@@ -13,7 +13,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { makeStopFlag, raise, type StopFlag } from '../jobs/stopFlag';
 import { WorkerEndedError } from '../jobs/workerHost';
 import { useDocumentStore } from '../session/document';
-import { takeTake } from '../session/shotLock';
+import { takeTake } from '../storage/shotLock';
 import { isOutOfRoom, storageProblem, type TakeRow, type TakeSpan } from '../storage/database';
 import { readFrame, takenShot } from '../storage/takes';
 import { runHost, runSender } from '../workers/hosts';

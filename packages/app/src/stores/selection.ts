@@ -4,7 +4,10 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from '../session/document';
 
 export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
+/** What the Hold station shows: points to select, what holds, or how much. */
+export type HoldWork = 'select' | 'holds' | 'masks';
 export type SignalId = 'maxStretch' | 'crossings' | 'deepest' | 'fastest';
+/** How cloth is drawn. */
 export type ViewMode = 'print' | 'mesh' | 'stretch';
 /** Look around; select points of cloth in a box, in a lasso, one by one or along a border; paint a mask or draw a ramp; move, turn and size things. */
 export type Tool =
@@ -79,6 +82,8 @@ export const useSelectionStore = defineStore('selection', () => {
   const nudge = ref(0.01);
   /** Lines from tied points to what they are tied to are drawn. */
   const showTies = ref(true);
+  /** What is worked on at Hold. */
+  const holdWork = ref<HoldWork>('select');
   const tool = ref<Tool>('look');
   /** Other selected things, besides the one that the panel shows. */
   const others = shallowRef<readonly string[]>([]);
@@ -120,6 +125,15 @@ export const useSelectionStore = defineStore('selection', () => {
     const stays = now === 'stage' ? PLACE_TOOLS : now === 'hold' ? [...POINT_TOOLS, ...PLACE_TOOLS] : [];
     if (!stays.includes(tool.value)) tool.value = 'look';
     mark.value = null;
+  });
+  // Each kind of work at Hold has its tools.
+  watch(holdWork, (now) => {
+    const tools: Record<HoldWork, readonly Tool[]> = {
+      select: ['box', 'lasso', 'point', 'stretch'],
+      holds: PLACE_TOOLS,
+      masks: ['brush', 'straight ramp', 'round ramp'],
+    };
+    if (!tools[now].includes(tool.value)) tool.value = 'look';
   });
   watch(thingId, () => (knots.value = []));
 
@@ -198,6 +212,7 @@ export const useSelectionStore = defineStore('selection', () => {
     gripRadius,
     nudge,
     showTies,
+    holdWork,
     tool,
     knots,
     curve,

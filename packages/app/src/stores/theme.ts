@@ -4,7 +4,10 @@ import { computed, watchEffect } from 'vue';
 
 /** Day or evening. */
 export const useThemeStore = defineStore('theme', () => {
-  const stored = useLocalStorage<'day' | 'evening'>('lumbra.theme', 'day');
+  // What another version left there may be anything.
+  const stored = useLocalStorage<'day' | 'evening'>('lumbra.theme', 'day', {
+    serializer: { read: (text) => (text === 'evening' ? 'evening' : 'day'), write: (value) => value },
+  });
   watchEffect(() => {
     document.documentElement.dataset['theme'] = stored.value;
   });

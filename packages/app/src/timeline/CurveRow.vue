@@ -44,6 +44,34 @@ function y(value: number): number {
   return props.height - 4 - ((value - low) / (high - low)) * (props.height - CURVE_TOP - 8);
 }
 
+const placeOf = ({ frame }: Knot) =>
+  props.scale.x(frame + (isSelected({ thing: props.thing, number: props.number, frame }) ? draggedBy.value : 0));
+
+/** Keys on a point of the curve: up and down change its value by a fiftieth of the curve, left and right its frame; with shift ten times. */
+function onKey(event: KeyboardEvent, knot: Knot): void {
+  if (!quantity.value) return;
+  const place = { thing: props.thing, number: props.number, frame: knot.frame };
+  const many = event.shiftKey ? 10 : 1;
+  const [up, along] = [
+    { ArrowUp: 1, ArrowDown: -1 }[event.key as 'ArrowUp'] ?? 0,
+    { ArrowLeft: -1, ArrowRight: 1 }[event.key as 'ArrowLeft'] ?? 0,
+  ];
+  if (event.key === 'Enter' || event.key === ' ') {
+    select([place], event.shiftKey);
+    run.goTo(knot.frame);
+  } else if (up !== 0) {
+    const { min, max, label } = quantity.value;
+    const step = ((span.value.high - span.value.low) / 50) * many;
+    const value = Number(Math.min(max, Math.max(min, knot.value + up * step)).toPrecision(4));
+    document.edit(`Key ${label.toLowerCase()}`, (draft) => setKnot(draft, place, value));
+  } else if (along !== 0) {
+    select([place], false);
+    move(inRange(along * many), event.ctrlKey || event.metaKey);
+  } else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+
 function press(event: PointerEvent, knot: Knot): void {
   if (event.button !== 0 || !quantity.value) return;
   const place = { thing: props.thing, number: props.number, frame: knot.frame };
@@ -80,19 +108,26 @@ function press(event: PointerEvent, knot: Knot): void {
     <polyline :points="points" />
     <text :x="scale.x(scale.high) + 34" :y="CURVE_TOP + 14" text-anchor="end">{{ text(span.high) }}</text>
     <text :x="scale.x(scale.high) + 34" :y="height - 4" text-anchor="end">{{ text(span.low) }}</text>
-    <circle
-      v-for="knot in track.knots"
-      :key="knot.frame"
-      :cx="scale.x(knot.frame + (isSelected({ thing, number, frame: knot.frame }) ? draggedBy : 0))"
-      :cy="y(knot.value)"
-      r="4.5"
-      :class="{ chosen: isSelected({ thing, number, frame: knot.frame }) }"
+    <g
+      v-for="(knot, i) in track.knots"
+      :key="i"
+      class="mark"
       role="button"
-      :aria-label="`Key of ${quantity.label} at frame ${knot.frame}`"
+      tabindex="0"
+      :aria-label="`Key of ${quantity.label} at frame ${knot.frame}: ${text(knot.value)}`"
       @pointerdown.stop="press($event, knot)"
+      @keydown="onKey($event, knot)"
     >
       <title>{{ `Frame ${knot.frame}: ${text(knot.value)}, ${knot.ease}` }}</title>
-    </circle>
+      <circle class="reach" :cx="placeOf(knot)" :cy="y(knot.value)" r="12" />
+      <circle
+        class="knot"
+        :class="{ chosen: isSelected({ thing, number, frame: knot.frame }) }"
+        :cx="placeOf(knot)"
+        :cy="y(knot.value)"
+        r="4.5"
+      />
+    </g>
   </g>
 </template>
 
@@ -109,13 +144,24 @@ text {
   stroke: var(--linen-1);
   stroke-width: 4px;
 }
-circle {
+.reach {
+  fill: transparent;
+  cursor: move;
+}
+.mark {
+  outline: none;
+}
+.mark:focus-visible .reach {
+  stroke: var(--indigo);
+  stroke-width: 2;
+}
+.knot {
   fill: var(--linen-1);
   stroke: var(--weld);
   stroke-width: 2;
-  cursor: move;
+  pointer-events: none;
 }
-circle.chosen {
+.knot.chosen {
   fill: var(--weld);
 }
 </style>

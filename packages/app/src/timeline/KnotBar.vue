@@ -17,6 +17,7 @@ import { computed } from 'vue';
 import { useDocumentStore } from '../session/document';
 import { useNoticeStore } from '../stores/notice';
 import { useSelectionStore } from '../stores/selection';
+import { vTip } from '../fields/tip';
 
 // What can be done with the selected keys: their ease, their frame, a copy, and for a single one its value.
 
@@ -112,10 +113,10 @@ function setValue(event: Event): void {
         @change="toFrame($event, true)"
         @keydown.stop
     /></label>
-    <button type="button" class="icon-button" title="Delete these keys (Delete)" @click="remove">
+    <button v-tip="'Delete these keys (Delete)'" type="button" class="icon-button" @click="remove">
       <Trash2 :size="16" :stroke-width="1.5" />
     </button>
-    <button type="button" class="icon-button" title="Select no keys" @click="selection.knots = []">
+    <button v-tip="'Select no keys'" type="button" class="icon-button" @click="selection.knots = []">
       <X :size="16" :stroke-width="1.5" />
     </button>
   </div>

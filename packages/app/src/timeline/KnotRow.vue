@@ -53,6 +53,27 @@ function press(event: PointerEvent, mark: KnotMark): void {
   });
 }
 
+/** How far around a knot a press takes it, in CSS pixels: as far as its neighbours leave it. */
+function reach(i: number): number {
+  const gap = (other: KnotMark | undefined) =>
+    other ? Math.abs(x(other.frame) - x(marks.value[i]!.frame)) / 2 : Infinity;
+  return Math.max(5, Math.min(12, gap(marks.value[i - 1]), gap(marks.value[i + 1])));
+}
+
+/** Keys on a knot: enter or space select it and go there, left and right take what is selected with it to other frames. */
+function onKey(event: KeyboardEvent, mark: KnotMark): void {
+  const by = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+  if (event.key === 'Enter' || event.key === ' ') {
+    select(mark.places, event.shiftKey);
+    run.goTo(mark.frame);
+  } else if (by !== 0) {
+    if (!chosen(mark)) select(mark.places, false);
+    move(inRange(by * (event.shiftKey ? 10 : 1)), event.ctrlKey || event.metaKey);
+  } else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+
 function pressRow(event: PointerEvent): void {
   if (event.button !== 0) return;
   const left = (event.currentTarget as Element).closest('svg')!.getBoundingClientRect().left;
@@ -112,7 +133,8 @@ function pressRow(event: PointerEvent): void {
       :height="KNOTS.bottom - KNOTS.top - 6"
       class="range"
     />
-    <template v-for="mark in marks" :key="mark.frame">
+    <!-- By their order, so that a key that is moved by keys stays the one that has the focus. -->
+    <template v-for="(mark, i) in marks" :key="i">
       <circle
         v-if="chosen(mark) && draggedBy !== 0"
         :cx="x(mark.frame + draggedBy)"
@@ -120,23 +142,29 @@ function pressRow(event: PointerEvent): void {
         r="4.5"
         class="knot ghost"
       />
-      <circle
-        :cx="x(mark.frame)"
-        :cy="MIDDLE"
-        r="4.5"
-        class="knot"
-        :class="{ chosen: chosen(mark), leaving: chosen(mark) && draggedBy !== 0 && !copying }"
+      <g
+        class="mark"
         role="button"
+        tabindex="0"
         :aria-label="`Key at frame ${mark.frame}`"
         :aria-pressed="chosen(mark)"
         @pointerdown.stop="press($event, mark)"
+        @keydown="onKey($event, mark)"
       >
         <title>
           {{
             `Frame ${mark.frame}: ${mark.places.length} ${mark.places.length === 1 ? 'number' : 'numbers'}, ${mark.eases.join(' and ')}`
           }}
         </title>
-      </circle>
+        <circle :cx="x(mark.frame)" :cy="MIDDLE" :r="reach(i)" class="reach" />
+        <circle
+          :cx="x(mark.frame)"
+          :cy="MIDDLE"
+          r="4.5"
+          class="knot"
+          :class="{ chosen: chosen(mark), leaving: chosen(mark) && draggedBy !== 0 && !copying }"
+        />
+      </g>
     </template>
     <text v-if="draggedBy !== 0" :x="x(selection.knots.at(-1)!.frame + draggedBy) + 8" :y="MIDDLE + 4" class="to">
       {{ copying ? 'copy to' : 'to' }} {{ selection.knots.at(-1)!.frame + draggedBy }}
@@ -174,8 +202,19 @@ function pressRow(event: PointerEvent): void {
   stroke-width: 2;
   cursor: grab;
 }
-.knot:hover {
+.reach {
+  fill: transparent;
+  cursor: grab;
+}
+.mark {
+  outline: none;
+}
+.mark:hover .knot {
   stroke-width: 3;
+}
+.mark:focus-visible .reach {
+  stroke: var(--indigo);
+  stroke-width: 2;
 }
 .knot.chosen {
   fill: var(--weld);

@@ -13,6 +13,7 @@ import {
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import InlineNumber from '../fields/InlineNumber.vue';
+import SelectBox from '../fields/SelectBox.vue';
 import { useDocumentStore } from '../session/document';
 import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
@@ -28,6 +29,7 @@ import ThreadRow from './ThreadRow.vue';
 import { useFrameScale } from './useFrameScale';
 import { useKnots } from './useKnots';
 import { usePlayback } from './usePlayback';
+import { vTip } from '../fields/tip';
 
 const document = useDocumentStore();
 const run = useRunStore();
@@ -67,8 +69,17 @@ const current = computed(() => {
   return `${formatQuantity(value(run.currentStats), unit, 2)} ${unit}`.trim();
 });
 
-function chooseCurve(event: Event): void {
-  const [kind, value] = (event.target as HTMLSelectElement).value.split(':') as [string, string];
+/** Numbers of the bake, then keyed numbers of what is selected. */
+const curves = computed(() => [
+  ...SIGNALS.map(({ id, label }) => ({ id: `signal:${id}`, name: label })),
+  ...keyed.value.map(({ owner, label }, i) => ({
+    id: `number:${i}`,
+    name: `${owners.value.length > 1 && 'name' in owner ? `${owner.name}, ` : ''}${label.toLowerCase()}`,
+  })),
+]);
+
+function chooseCurve(id: string): void {
+  const [kind, value] = id.split(':') as [string, string];
   if (kind === 'signal') {
     selection.signal = value as SignalId;
     selection.curve = null;
@@ -86,6 +97,26 @@ function scrub(event: PointerEvent): void {
   const go = (at: PointerEvent) => run.goTo(scale.value.frameAt(at.clientX - left));
   go(event);
   followDrag(event, { move: (_dx, _dy, at) => go(at), end: () => undefined, cancel: () => run.goTo(before) });
+}
+
+/** The needle goes by frames, with shift by ten, and to either end. */
+function onNeedleKey(event: KeyboardEvent): void {
+  const by = event.shiftKey ? 10 : 1;
+  const to: Record<string, number> = {
+    ArrowLeft: run.frame - by,
+    ArrowDown: run.frame - by,
+    ArrowRight: run.frame + by,
+    ArrowUp: run.frame + by,
+    PageDown: run.frame - 10,
+    PageUp: run.frame + 10,
+    Home: run.firstFrame,
+    End: run.lastFrame,
+  };
+  const frame = to[event.key];
+  if (frame === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  run.goTo(frame);
 }
 
 function setRange(key: 'firstFrame' | 'lastFrame' | 'preRoll' | 'frameRate', label: string, value: number): void {
@@ -106,25 +137,31 @@ watch(
   <footer class="timeline" aria-label="Timeline">
     <div class="transport">
       <div class="buttons">
-        <button type="button" class="icon-button" title="First frame" @click="run.goTo(run.firstFrame)">
+        <button v-tip="'First frame'" type="button" class="icon-button" @click="run.goTo(run.firstFrame)">
           <ChevronFirst :size="16" :stroke-width="1.5" />
         </button>
-        <button type="button" class="icon-button" title="One frame back (left)" @click="run.goTo(run.frame - 1)">
+        <button v-tip="'One frame back (left)'" type="button" class="icon-button" @click="run.goTo(run.frame - 1)">
           <ChevronLeft :size="16" :stroke-width="1.5" />
         </button>
         <button
+          v-tip="
+            takes.bakedUntil === null
+              ? 'Nothing to play yet: bake first (B)'
+              : run.playing
+                ? 'Pause (space)'
+                : 'Play (space)'
+          "
           type="button"
           class="play"
-          :title="run.playing ? 'Pause (space)' : 'Play (space)'"
-          :disabled="takes.bakedUntil === null"
+          :aria-disabled="takes.bakedUntil === null"
           @click="toggle"
         >
           <component :is="run.playing ? Pause : Play" :size="16" :stroke-width="1.5" />
         </button>
-        <button type="button" class="icon-button" title="One frame on (right)" @click="run.goTo(run.frame + 1)">
+        <button v-tip="'One frame on (right)'" type="button" class="icon-button" @click="run.goTo(run.frame + 1)">
           <ChevronRight :size="16" :stroke-width="1.5" />
         </button>
-        <button type="button" class="icon-button" title="Last frame" @click="run.goTo(run.lastFrame)">
+        <button v-tip="'Last frame'" type="button" class="icon-button" @click="run.goTo(run.lastFrame)">
           <ChevronLast :size="16" :stroke-width="1.5" />
         </button>
         <span class="frame"
@@ -181,26 +218,16 @@ watch(
       <div class="labels small">
         <span>frame</span><span>thread</span><span>keys</span
         ><span class="signal"
-          ><select
-            aria-label="Curve"
-            :value="curve ? `number:${keyed.indexOf(curve)}` : `signal:${selection.signal}`"
-            @change="chooseCurve"
-            @keydown.stop
-          >
-            <optgroup label="Of the bake">
-              <option v-for="entry in SIGNALS" :key="entry.id" :value="`signal:${entry.id}`">{{ entry.label }}</option>
-            </optgroup>
-            <optgroup v-if="keyed.length" label="Keyed numbers">
-              <option v-for="(entry, i) in keyed" :key="i" :value="`number:${i}`">
-                {{ owners.length > 1 && 'name' in entry.owner ? `${entry.owner.name}, ` : ''
-                }}{{ entry.label.toLowerCase() }}
-              </option>
-            </optgroup></select
-          ><b class="strong" data-testid="signal">{{ current }}</b>
+          ><SelectBox
+            class="curve"
+            label="Curve"
+            :model-value="curve ? `number:${keyed.indexOf(curve)}` : `signal:${selection.signal}`"
+            :options="curves"
+            @pick="chooseCurve" /><b class="strong" data-testid="signal">{{ current }}</b>
           <button
+            v-tip="selection.tallTimeline ? 'Lower the timeline' : 'Raise the timeline, to see curves large'"
             type="button"
             class="tall"
-            :title="selection.tallTimeline ? 'Lower the timeline' : 'Raise the timeline, to see curves large'"
             @click="selection.tallTimeline = !selection.tallTimeline"
           >
             <component
@@ -212,16 +239,7 @@ watch(
       </div>
     </div>
     <div ref="track" class="track">
-      <svg
-        width="100%"
-        :height="height"
-        role="slider"
-        aria-label="Frame"
-        :aria-valuenow="run.frame"
-        :aria-valuemin="run.firstFrame"
-        :aria-valuemax="run.lastFrame"
-        @pointerdown="scrub"
-      >
+      <svg width="100%" :height="height" role="group" aria-label="Frames and keys" @pointerdown="scrub">
         <rect v-if="shot.preRoll > 0" :x="0" y="0" :width="x(shot.firstFrame)" :height="height" class="pre-roll" />
         <g v-for="tick in scale.ticks" :key="tick" class="tick">
           <line :x1="x(tick)" :x2="x(tick)" :y1="RULER.bottom - 6" :y2="RULER.bottom" />
@@ -246,7 +264,19 @@ watch(
         <ThreadRow :scale="scale" />
         <CurveRow v-if="curve" :scale="scale" :height="height" :thing="curve.thing" :number="curve.number" />
         <SignalRow v-else :scale="scale" :signal="signal" :height="height" />
-        <g class="needle" :transform="`translate(${x(run.frame)} 0)`">
+        <g
+          class="needle"
+          role="slider"
+          tabindex="0"
+          aria-label="Frame"
+          aria-orientation="horizontal"
+          :aria-valuenow="run.frame"
+          :aria-valuemin="run.firstFrame"
+          :aria-valuemax="run.lastFrame"
+          :transform="`translate(${x(run.frame)} 0)`"
+          @keydown="onNeedleKey"
+        >
+          <rect class="focus" x="-12" y="2" width="24" :height="height - 4" rx="3" />
           <ellipse cx="0" cy="11" rx="3.25" ry="7.25" />
           <line x1="0" x2="0" y1="18" :y2="height - 7" />
           <path :d="`M-2 ${height - 9} L0 ${height - 1} L2 ${height - 9}Z`" />
@@ -333,16 +363,20 @@ watch(
   height: auto;
   line-height: 16px;
 }
-.labels select {
-  max-width: 128px;
-  color: var(--ink-6);
-  text-align: right;
-  cursor: pointer;
+.labels .curve {
+  width: 128px;
+}
+.labels .curve :deep(.el-select__wrapper) {
+  min-height: 24px;
 }
 .labels .tall {
   position: absolute;
-  right: 56px;
-  top: 88px;
+  right: 132px;
+  top: 76px;
+  width: 24px;
+  height: 24px;
+  display: grid;
+  place-items: center;
   color: var(--ink-6);
 }
 .track {
@@ -380,6 +414,14 @@ text {
 }
 .needle {
   pointer-events: none;
+  outline: none;
+}
+.focus {
+  fill: none;
+}
+.needle:focus-visible .focus {
+  stroke: var(--indigo);
+  stroke-width: 2;
 }
 .needle path {
   fill: var(--weld);

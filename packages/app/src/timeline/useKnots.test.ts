@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { createCollider, keyRange, valueAt, type Collider, type Track } from '@lumbra/core';
-import { ElMessage } from 'element-plus';
+import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openBench } from '../testing/openBench';
 import { useKnots } from './useKnots';

@@ -28,6 +28,7 @@ import { Line2 } from 'three/addons/lines/Line2.js';
 import { LineGeometry } from 'three/addons/lines/LineGeometry.js';
 import type { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import type { ViewMode } from '../stores/selection';
+import type { ShownMesh } from './scene';
 import { stretchColour } from './stretchColours';
 import { stitchMaterial } from './thingLayer';
 import { BODY_LAYER } from './depthPicture';
@@ -69,6 +70,8 @@ export class ClothLayer {
   #mode: ViewMode = 'print';
   #shapeKey: string;
   #printKey = '';
+  /** What is drawn in place of the simulated mesh. */
+  #instead: ThreeMesh | null = null;
   /** A mask that is shown in place of the print, a byte a point. */
   #mask: Uint8Array | null = null;
 
@@ -151,9 +154,10 @@ export class ClothLayer {
     if (this.#positions.length > 0) this.#colour();
   }
 
-  /** Shows a pose, x y z in metres. */
-  setPositions(positions: Float32Array): void {
+  /** Shows a pose, x y z in metres; with another mesh, that is drawn in its place. */
+  setPositions(positions: Float32Array, shown?: ShownMesh): void {
     this.#positions = positions;
+    this.#showInstead(shown);
     const place = this.#geometry.getAttribute('position') as BufferAttribute;
     (place.array as Float32Array).set(positions);
     place.needsUpdate = true;
@@ -163,6 +167,40 @@ export class ClothLayer {
     tellBounds(this.#geometry, positions);
     this.#colour();
     this.#drawBorders();
+  }
+
+  /** Draws another mesh in place of the simulated one, or the simulated one again. */
+  #showInstead(shown: ShownMesh | undefined): void {
+    this.surface.visible = shown === undefined;
+    if (!shown) {
+      this.#instead?.geometry.dispose();
+      if (this.#instead) this.group.remove(this.#instead);
+      this.#instead = null;
+      return;
+    }
+    const { mesh, positions } = shown;
+    if (this.#instead?.userData['mesh'] !== mesh) {
+      this.#showInstead(undefined);
+      this.surface.visible = false;
+      const geometry = new BufferGeometry();
+      geometry.setAttribute('position', new BufferAttribute(new Float32Array(positions.length), 3));
+      geometry.setAttribute('normal', new BufferAttribute(new Float32Array(positions.length), 3));
+      if (mesh.material) geometry.setAttribute('uv', new BufferAttribute(mesh.material, 2));
+      geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
+      this.#instead = new ThreeMesh(geometry, this.#print);
+      this.#instead.castShadow = this.#instead.receiveShadow = true;
+      this.#instead.frustumCulled = false;
+      Object.assign(this.#instead.userData, { mesh, thing: this.id });
+      this.#instead.layers.enable(BODY_LAYER);
+      this.group.add(this.#instead);
+    }
+    const [place, normal] = ['position', 'normal'].map(
+      (name) => this.#instead!.geometry.getAttribute(name) as BufferAttribute,
+    ) as [BufferAttribute, BufferAttribute];
+    (place.array as Float32Array).set(positions);
+    pointNormals(positions, mesh.triangles, normal.array as Float32Array);
+    place.needsUpdate = normal.needsUpdate = true;
+    tellBounds(this.#instead!.geometry, positions);
   }
 
   /** Shows a mask in colour, or the cloth again. */
@@ -236,6 +274,7 @@ export class ClothLayer {
   dispose(): void {
     this.#print.map?.dispose();
     this.#geometry.dispose();
+    this.#instead?.geometry.dispose();
     this.#wires?.geometry.dispose();
     const materials: Material[] = [this.#print, this.#plain];
     if (this.#wires) materials.push(this.#wires.material as Material);

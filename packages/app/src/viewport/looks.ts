@@ -44,3 +44,5 @@ export const EVENING: Look = {
   contact: '#6CBDB6',
   figure: '#B9B4A9',
 };
+
+export const lookOf = (evening: boolean): Look => (evening ? EVENING : DAY);

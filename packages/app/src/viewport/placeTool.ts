@@ -9,6 +9,11 @@ const MODES = { move: 'translate', turn: 'rotate', size: 'scale' } as const;
 /** What dragging with ctrl keeps to: 1 cm, 5 degrees, 5 %. */
 const STEPS = { place: 0.01, turn: (5 * Math.PI) / 180, size: 0.05 };
 
+/** What a tool of the bench is to the handles; null where it has none. */
+export function placeModeOf(tool: string): PlaceMode | null {
+  return tool in MODES ? (tool as PlaceMode) : null;
+}
+
 export interface PlaceEvents {
   /** A drag begins or ends. */
   dragging: (on: boolean) => void;
@@ -16,33 +21,48 @@ export interface PlaceEvents {
   placed: (pose: Pose, mode: 'move' | 'turn') => void;
   /** How many times as large the thing is along its own axes, while it is dragged; `done` when it is let go. */
   sized: (by: [number, number, number], done: boolean) => void;
-  changed: () => void;
 }
 
-/** The handles in the viewport that move, turn and size the selected thing. */
+/** Handles in the viewport that move, turn and size what they are put at, for whoever is served by them. */
 export class PlaceTool {
   readonly object: Object3D;
   /** What the handles are at; it must be in the scene. */
   readonly handle = new Object3D();
   readonly #controls: TransformControls;
+  #served: PlaceEvents | null = null;
 
-  constructor(camera: PerspectiveCamera, canvas: HTMLElement, events: PlaceEvents) {
+  constructor(
+    camera: PerspectiveCamera,
+    canvas: HTMLElement,
+    { dragging, changed }: { dragging: (on: boolean) => void; changed: () => void },
+  ) {
     const controls = (this.#controls = new TransformControls(camera, canvas));
     this.object = controls.getHelper();
     controls.size = 0.8;
-    controls.addEventListener('dragging-changed', ({ value }) => events.dragging(value as boolean));
-    controls.addEventListener('change', events.changed);
+    controls.addEventListener('dragging-changed', ({ value }) => {
+      dragging(value as boolean);
+      this.#served?.dragging(value as boolean);
+    });
+    controls.addEventListener('change', changed);
     controls.addEventListener('objectChange', () => {
       const { mode } = controls;
-      if (mode === 'scale') events.sized(this.handle.scale.toArray(), false);
-      else events.placed(poseFrom(this.handle), mode === 'translate' ? 'move' : 'turn');
+      if (mode === 'scale') this.#served?.sized(this.handle.scale.toArray(), false);
+      else this.#served?.placed(poseFrom(this.handle), mode === 'translate' ? 'move' : 'turn');
     });
     controls.addEventListener('mouseUp', () => {
       if (controls.mode !== 'scale') return;
       const by = this.handle.scale.toArray();
       this.handle.scale.set(1, 1, 1);
-      events.sized(by, true);
+      this.#served?.sized(by, true);
     });
+  }
+
+  /** Tells of drags from now on; returns what ends it. */
+  serve(events: PlaceEvents): () => void {
+    this.#served = events;
+    return () => {
+      if (this.#served === events) this.#served = null;
+    };
   }
 
   /** Whether the pointer is on a handle. */

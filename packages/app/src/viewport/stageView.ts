@@ -1,12 +1,4 @@
-import {
-  poseAt,
-  type Assets,
-  type Cloth,
-  type Collider,
-  type Pose,
-  type Shot,
-  type Vector3 as Place,
-} from '@lumbra/core';
+import { type Assets, type Cloth, type Pose, type Shot, type Vector3 as Place } from '@lumbra/core';
 import {
   Box3,
   Color,
@@ -20,24 +12,27 @@ import {
   Scene,
   Vector3,
   WebGLRenderer,
+  type Object3D,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { ViewMode } from '../stores/selection';
+
 import { ClothLayer } from './clothLayer';
-import { ContactLayer } from './contactLayer';
 import { Floor } from './floor';
 import { DAY, EVENING } from './looks';
 import { Picking } from './picking';
-import { PinLayer, type PinMarks } from './pinLayer';
-import { PlaceTool, type PlaceEvents, type PlaceMode } from './placeTool';
-import { Silhouette } from './silhouette';
-import { StitchLayer } from './stitchLayer';
+import type { ViewMode } from '../stores/selection';
+import type { ShownMesh } from './scene';
+import { PlaceTool, type PlaceMode } from './placeTool';
 import { ThingLayer, warmUpParts } from './thingLayer';
 
 /** Direction to the key light, from the left and a little in front: raking light lets folds read. */
 const KEY = new Vector3(-0.8, 0.86, 0.52).normalize();
 /** Direction to the sky's broad, weaker light, from the camera's usual side. */
 const SKY = new Vector3(0.55, 0.7, 0.75);
+
+/** How long the view takes to bring something in, in ms. */
+const BRING_IN = 300;
+const REDUCED_MOTION = window.matchMedia('(prefers-reduced-motion: reduce)');
 
 /**
  * The three.js side of the viewport: one layer per kind of thing. Draws on demand only; every change ends in
@@ -54,11 +49,10 @@ export class StageView {
   readonly #sky = new DirectionalLight();
   readonly #hemisphere = new HemisphereLight('#FFFFFF', '#CFC8BC');
   readonly #floor = new Floor();
-  readonly #pins = new PinLayer();
-  readonly #stitches = new StitchLayer();
-  readonly #silhouette = new Silhouette();
-  readonly #contact = new ContactLayer();
-  readonly #tool: PlaceTool;
+  /** Handles for whoever is served by them. */
+  readonly handles: PlaceTool;
+  /** What is besides the scene, and what it does before it is drawn. */
+  readonly #added = new Map<Object3D, ((camera: PerspectiveCamera, height: number) => void) | undefined>();
   readonly #cloths = new Map<string, ClothLayer>();
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
@@ -71,7 +65,7 @@ export class StageView {
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
 
-  constructor(canvas: HTMLCanvasElement, events: Omit<PlaceEvents, 'changed'>) {
+  constructor(canvas: HTMLCanvasElement) {
     this.#renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     // Asked for now, while the driver has nothing to do: the first question about an extension waits for all that it was given.
     this.#renderer.extensions.has('EXT_texture_filter_anisotropic');
@@ -99,18 +93,25 @@ export class StageView {
     this.#key.shadow.bias = -0.0012;
     this.#key.shadow.normalBias = 0.014;
     this.#key.shadow.radius = 6;
-    this.#tool = new PlaceTool(this.camera, canvas, {
-      ...events,
-      dragging: (on) => {
-        this.controls.enabled = !on;
-        events.dragging(on);
-      },
+    this.handles = new PlaceTool(this.camera, canvas, {
+      dragging: (on) => (this.controls.enabled = !on),
       changed: () => this.invalidate(),
     });
-    this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group, this.#pins.group);
-    this.#scene.add(this.#stitches.group);
-    this.#scene.add(this.#silhouette.object, this.#contact.group, this.#tool.handle, this.#tool.object);
+    this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group);
+    this.#scene.add(this.handles.handle, this.handles.object);
     this.setEvening(false);
+  }
+
+  /** Adds an object besides the scene, and what it does before each drawing, given the height of the picture in CSS pixels; returns what ends it. */
+  add(object: Object3D, beforeDraw?: (camera: PerspectiveCamera, height: number) => void): () => void {
+    this.#added.set(object, beforeDraw);
+    this.#scene.add(object);
+    this.invalidate();
+    return () => {
+      this.#added.delete(object);
+      this.#scene.remove(object);
+      this.invalidate();
+    };
   }
 
   /** Compiles what the shot is drawn with while the page goes on, and draws it then. Nothing is drawn before. */
@@ -157,9 +158,7 @@ export class StageView {
     this.#sky.position.copy(SKY);
     this.#hemisphere.intensity = look.hemisphere;
     this.#renderer.toneMappingExposure = look.exposure;
-    this.#tool.setColours(...look.handles);
-    this.#contact.setColour(look.contact);
-    this.#silhouette.setColour(look.figure);
+    this.handles.setColours(...look.handles);
     this.invalidate();
   }
 
@@ -225,9 +224,10 @@ export class StageView {
     layers.delete(id);
   }
 
-  setPositions(positions: ReadonlyMap<string, Float32Array>): void {
+  /** Takes cloth to its places; what is shown in place of its own mesh is drawn, and tools keep to its own points. */
+  setPositions(positions: ReadonlyMap<string, Float32Array>, shown?: ReadonlyMap<string, ShownMesh>): void {
     this.picking.forget();
-    for (const [id, values] of positions) this.#cloths.get(id)?.setPositions(values);
+    for (const [id, values] of positions) this.#cloths.get(id)?.setPositions(values, shown?.get(id));
     this.#fitShadow();
     this.invalidate();
   }
@@ -247,26 +247,10 @@ export class StageView {
     this.invalidate();
   }
 
-  /** Puts the handles of a tool at a thing, or takes them away. */
-  setTool(mode: PlaceMode | null, shot: Shot, id: string | null, frame: number): void {
-    const thing = shot.things.find((candidate) => candidate.id === id);
-    this.setToolAt(mode, thing ? poseAt(shot, thing, frame) : null);
-  }
-
-  /** Puts the handles of a tool at a pose, or takes them away. */
-  setToolAt(mode: PlaceMode | null, pose: Pose | null): void {
-    this.#tool.show(mode, pose);
+  /** Puts the handles at a pose, or takes them away. */
+  showHandles(mode: PlaceMode | null, pose: Pose | null): void {
+    this.handles.show(mode, pose);
     this.invalidate();
-  }
-
-  /** Whether the pointer is on a handle of the tool. */
-  get toolEngaged(): boolean {
-    return this.#tool.engaged;
-  }
-
-  /** Lets the handles keep to whole steps. */
-  setSteps(on: boolean): void {
-    this.#tool.setSteps(on);
   }
 
   /** Shows a thing so many times as large along its own axes, while its size is dragged. */
@@ -276,7 +260,7 @@ export class StageView {
     thing?.scale.set(...by);
     if (cloth) {
       // The points of cloth are in the world's axes, its size is along its own.
-      const { handle } = this.#tool;
+      const { handle } = this.handles;
       const pose = new Matrix4().compose(handle.position, handle.quaternion, new Vector3(1, 1, 1));
       const sized = pose
         .clone()
@@ -284,27 +268,6 @@ export class StageView {
         .multiply(pose.invert());
       sized.decompose(cloth.position, cloth.quaternion, cloth.scale);
     }
-    this.invalidate();
-  }
-
-  /** Shows the surfaces that cloth meets of a collider, or none. */
-  showContact(shot: Shot, collider: Collider | null, assets: Assets, frame: number): void {
-    void this.#contact.show(shot, collider, assets, frame).then(() => this.invalidate());
-  }
-
-  /** Stands a figure for scale beside everything, or takes it away. */
-  showSilhouette(on: boolean): void {
-    const { object } = this.#silhouette;
-    if (on && !object.visible) {
-      const box = this.#box(null);
-      object.position.set(box ? box.low.x - 0.45 : -1, 0, box ? (box.low.z + box.high.z) / 2 : 0);
-    }
-    object.visible = on;
-    this.invalidate();
-  }
-
-  setPins(marks: PinMarks[]): void {
-    this.#pins.set(marks);
     this.invalidate();
   }
 
@@ -320,7 +283,7 @@ export class StageView {
       }
     }
     if (!(high.x > low.x)) {
-      const box = this.#box(null);
+      const box = this.boxAround(null);
       low.copy(box?.low ?? new Vector3(-1, 0, -1)).max(new Vector3(-3, 0, -3));
       high.copy(box?.high ?? new Vector3(1, 1, 1)).min(new Vector3(3, 3, 3));
     }
@@ -343,15 +306,9 @@ export class StageView {
     this.invalidate();
   }
 
-  /** Draws stitches between places, two by two, x y z in m each. */
-  setTies(places: number[], colour: string): void {
-    this.#stitches.set(places, colour);
-    this.invalidate();
-  }
-
   /** Moves the camera so that a thing, or everything, fills the view. */
   centreOn(id: string | null): void {
-    const box = this.#box(id);
+    const box = this.boxAround(id);
     if (!box) return;
     const { low, high } = box;
     const centre = low.clone().add(high).multiplyScalar(0.5);
@@ -360,8 +317,36 @@ export class StageView {
     this.lookFrom(centre.clone().addScaledVector(direction, distance).toArray(), centre.toArray());
   }
 
+  /** Brings a thing into the view when any of it lies outside: gently, and with all that is there, so that one sees where it is. */
+  bringIn(id: string): void {
+    const box = this.boxAround(id);
+    if (!box) return;
+    this.camera.updateMatrixWorld();
+    const corners = [0, 1, 2, 3, 4, 5, 6, 7].map((corner) =>
+      new Vector3(
+        (corner & 1 ? box.high : box.low).x,
+        (corner & 2 ? box.high : box.low).y,
+        (corner & 4 ? box.high : box.low).z,
+      ).project(this.camera),
+    );
+    if (corners.every(({ x, y, z }) => Math.abs(x) < 1 && Math.abs(y) < 1 && z < 1)) return;
+    const from = { position: this.camera.position.toArray(), target: this.controls.target.toArray() };
+    this.centreOn(null);
+    const to = { position: this.camera.position.toArray(), target: this.controls.target.toArray() };
+    const began = performance.now();
+    const go = () => {
+      if (this.#disposed) return;
+      const share = REDUCED_MOTION.matches ? 1 : Math.min(1, (performance.now() - began) / BRING_IN);
+      const eased = share * share * (3 - 2 * share);
+      const between = (a: number[], b: number[]) => a.map((value, axis) => value + (b[axis]! - value) * eased);
+      this.lookFrom(between(from.position, to.position), between(from.target, to.target));
+      if (share < 1) requestAnimationFrame(go);
+    };
+    go();
+  }
+
   /** The box around a thing as it is shown, or around everything. */
-  #box(id: string | null): { low: Vector3; high: Vector3 } | null {
+  boxAround(id: string | null): { low: Vector3; high: Vector3 } | null {
     const layers = [...this.#cloths, ...this.#things].flatMap(([key, layer]) =>
       id === null || key === id ? [layer] : [],
     );
@@ -389,12 +374,12 @@ export class StageView {
   }
 
   draw(): void {
-    this.#silhouette.face(this.camera);
-    this.#pins.draw(this.camera, this.#renderer.domElement.clientHeight || 1);
+    const height = this.#renderer.domElement.clientHeight || 1;
+    for (const beforeDraw of this.#added.values()) beforeDraw?.(this.camera, height);
     this.#renderer.render(this.#scene, this.camera);
     this.onDraw?.();
     this.#tell('rest', this.#warmed && this.#pending === 0);
-    this.#tell('handle', this.toolEngaged);
+    this.#tell('handle', this.handles.engaged);
     if (!this.#warm) void this.#warmUp();
   }
 
@@ -420,11 +405,7 @@ export class StageView {
     this.#disposed = true;
     cancelAnimationFrame(this.#pending);
     for (const layer of [...this.#cloths.values(), ...this.#things.values()]) layer.dispose();
-    this.#pins.clear();
-    this.#stitches.dispose();
-    this.#tool.dispose();
-    this.#contact.dispose();
-    this.#silhouette.dispose();
+    this.handles.dispose();
     this.controls.dispose();
     this.#renderer.dispose();
   }

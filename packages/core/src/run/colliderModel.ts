@@ -5,7 +5,7 @@ import type { Mesh } from '../mesh/mesh';
 import { valueAt } from '../shot/keys';
 import { isMoved, poseAt } from '../shot/placement';
 import type { Collider, Shot, ContactShape, ThingMotion } from '../shot/schema';
-import { shapeMesh, type Assets } from '../shot/shapes';
+import { shapeMesh, SHAPES, type Assets, type ExactBody } from '../shot/shapes';
 import type { ColliderModel, Touch } from '../solver/model';
 import { motionPoints } from './motionPoints';
 import { requireSound } from './sound';
@@ -13,13 +13,8 @@ import { requireSound } from './sound';
 /** A frame at a time in s since the start of the run. */
 export type FrameAt = (time: number) => number;
 
-/** What cloth meets of a collider: its kind and dimensions, around its own origin or moved from it by `offset`. */
-export type ColliderBody =
-  | { kind: 'plane' }
-  | { kind: 'ball'; radius: number; offset?: Pose }
-  | { kind: 'box'; size: readonly [number, number, number]; offset?: Pose }
-  | { kind: 'cylinder' | 'capsule'; radius: number; height: number; offset?: Pose }
-  | { kind: 'mesh'; mesh: Mesh; pointsAt?: (time: number) => Float32Array };
+/** What cloth meets of a collider. */
+export type ColliderBody = ExactBody | { kind: 'mesh'; mesh: Mesh; pointsAt?: (time: number) => Float32Array };
 
 /**
  * A collider as the solver takes it. Without `frameAt` it stands where it is at `frame`, and touches as it does then.
@@ -60,24 +55,12 @@ function bodyOf(
   frame: number,
   frameAt: FrameAt | null,
 ): ColliderBody {
-  switch (shape.kind) {
-    case 'ground':
-      return { kind: 'plane' };
-    case 'ball':
-      return { kind: 'ball', radius: shape.radius };
-    case 'box':
-      return { kind: 'box', size: [shape.width, shape.height, shape.depth] };
-    case 'cylinder':
-      return { kind: 'cylinder', radius: shape.radius, height: shape.height };
-    case 'capsule':
-      return { kind: 'capsule', radius: shape.radius, height: shape.height };
-    default: {
-      const mesh = shapeMesh(shape, assets);
-      requireSound(mesh, name);
-      if (motion && mesh.motion) return movingBody(mesh, motion, frameRate, frame, frameAt);
-      return contactShapeBody(mesh, contactShape);
-    }
-  }
+  const exact = SHAPES[shape.kind].body?.(shape);
+  if (exact) return exact;
+  const mesh = shapeMesh(shape, assets);
+  requireSound(mesh, name);
+  if (motion && mesh.motion) return movingBody(mesh, motion, frameRate, frame, frameAt);
+  return contactShapeBody(mesh, contactShape);
 }
 
 /** A mesh with imported animation. */

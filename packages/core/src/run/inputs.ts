@@ -1,7 +1,7 @@
 import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
 import type { Cloth, Shot, Thing } from '../shot/schema';
-import type { Assets, Shape } from '../shot/shapes';
+import { SHAPES, type Assets, type Shape } from '../shot/shapes';
 import { carriersOf } from '../shot/placement';
 import { layersOf } from './compile';
 import { ENGINE_VERSION } from './engine';
@@ -30,8 +30,6 @@ const SEEN_ONLY = new Set([
   'detail',
   'segments',
 ]);
-
-const MESHED = new Set(['ring', 'cone', 'tube', 'knot']);
 
 /** What the run of a shot depends on. Keys are paths such as “abc123.fabric.weight”. */
 export function runInputs(shot: Shot, assets: Assets): RunInputs {
@@ -69,8 +67,8 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
   inputs[`${thing.id}.role`] = thing.role;
   flatten(thing, thing.id, inputs);
-  // Cloth is the mesh that it is drawn as; so are colliders of these shapes, others are met exactly.
-  if (thing.role === 'cloth' || MESHED.has(thing.shape.kind)) addFineness(thing.shape, thing.id, inputs);
+  // Cloth is the mesh that it is drawn as; so are colliders without an exact body.
+  if (thing.role === 'cloth' || !SHAPES[thing.shape.kind].body) addFineness(thing.shape, thing.id, inputs);
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
     addFabricMasks(thing, inputs);

@@ -13,7 +13,6 @@ import { poseAt } from './placement';
 import { readShot } from './readShot';
 import { resizeShape, shapeSize } from './resize';
 import { SHAPES, shapeMesh, type Shape } from './shapes';
-import { readTypedLine } from './typed/readTypedLine';
 
 const shot = () =>
   createShot({
@@ -204,88 +203,5 @@ describe('roles', () => {
     expect(thing(scenery, 'boom')).toMatchObject({ role: 'scenery', name: 'Boom', parent: 'mast', colour: '#123456' });
     const cloth = edit(start, 'Role', (draft) => changeRole(draft, 'boom', 'cloth')).shot;
     expect(thing(cloth, 'boom')).toMatchObject({ role: 'cloth', shape: { kind: 'box' }, keys: [] });
-  });
-});
-
-describe('things in words', () => {
-  const done = (text: string) => {
-    const read = readTypedLine(text, shot());
-    if (!read.ok) throw new Error(read.reason);
-    return edit(createShot({ name: 'New' }), text, (draft) => void read.line.apply(draft)).shot;
-  };
-
-  it.each<[string, object]>([
-    [
-      'box 0.95 × 0.5 × 0.62 at −0.1, 0, 0.2 turned 10',
-      { shape: { kind: 'box', width: 0.95, depth: 0.62 }, position: [-0.1, 0.25, 0.2] },
-    ],
-    [
-      'post 7 x 210 cm at 1, 0, 1 as scenery',
-      { role: 'scenery', shape: { kind: 'cylinder', radius: 0.035, height: 2.1 } },
-    ],
-    [
-      'sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0',
-      { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
-    ],
-    ['mount at 0, 1, 0 named Head of the mast', { role: 'mount', name: 'Head of the mast' }],
-    [
-      'sheet 3 × 2 of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B named Awning',
-      {
-        name: 'Awning',
-        fabric: { restWarp: 1.025, restWeft: 1.03 },
-        print: { kind: 'stripe', repeat: 0.5, second: '#A9503B' },
-      },
-    ],
-    ['box 1 × 1 × 1 friction 0.35 clearance 4 mm', { role: 'collider', friction: 0.35, clearance: 0.004 }],
-    ['ring 40 × 7 cm', { shape: { kind: 'ring', radius: 0.165, tubeRadius: 0.035 } }],
-  ])('%s', (text, expected) => {
-    expect(done(text).things[0]).toMatchObject(expected);
-  });
-
-  it('± makes one on either side', () => {
-    const places = done('cylinder 0.07 × 2 at ±1.5, 0, +-1').things.map(
-      ({ position }: { position: Vector3 }) => position,
-    );
-    expect(places).toEqual([
-      [-1.5, 1, -1],
-      [-1.5, 1, 1],
-      [1.5, 1, -1],
-      [1.5, 1, 1],
-    ]);
-  });
-
-  it('sets the wind', () => {
-    expect(done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').wind).toMatchObject({
-      enabled: true,
-      speed: 4.2,
-      gustDepth: 0.4,
-      gustPeriod: 2.2,
-    });
-  });
-
-  it.each([
-    ['', /for example “box/],
-    ['crate 1 × 1 × 1', /“crate” is not something to add/],
-    ['box 1 × 2', /A box needs width × height × depth/],
-    ['box 1 × 2 × zero', /“zero” is not a unit|not a number/],
-    ['box 1 × 2 × 0', /shape.depth: must be at least 0.001/],
-    ['ball 1 of silk', /Only cloth/],
-    ['ball 1 print check', /Only cloth has print/],
-    ['sheet 1 × 1 friction 0.3', /Only a collider has friction/],
-    ['sheet 1 × 1 print tartan', /plain, stripe or check/],
-    ['sheet 1 × 1 of tinfoil', /“tinfoil” is not in the swatch book/],
-    ['box 1 × 1 × 1 at 2, 3', /three numbers/],
-  ])('says what is wrong with “%s”', (text, words) => {
-    const read = readTypedLine(text, shot());
-    expect(read.ok).toBe(false);
-    if (!read.ok) expect(read.reason).toMatch(words);
-  });
-
-  it('never throws', () => {
-    fc.assert(
-      fc.property(fc.string(), (text) => {
-        expect(typeof readTypedLine(`box ${text}`, shot()).ok).toBe('boolean');
-      }),
-    );
   });
 });

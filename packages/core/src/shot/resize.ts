@@ -1,8 +1,8 @@
 import type { Vector3 } from '../math/vector';
 import { meshBounds, size } from '../mesh/bounds';
-import { scaleMesh } from '../mesh/scaleMesh';
 import type { Mesh } from '../mesh/mesh';
-import { shapeMesh, type Assets, type Shape } from './shapes';
+import { scaleMesh } from '../mesh/scaleMesh';
+import { shapeMesh, SHAPES, type Assets, type Shape } from './shapes';
 
 // Size is part of the geometry: there is no scale in a document. Making a thing larger changes the numbers of its shape, or
 // gives it another mesh.
@@ -25,56 +25,6 @@ export interface Resized {
  * the id for the new mesh of a mesh shape.
  */
 export function resizeShape(shape: Shape, by: Vector3, assets: Assets, asset: string): Resized {
-  const [x, y, z] = by;
-  const across = Math.sqrt(x * z);
-  const all = (x + y + z) / 3;
-  const plain = (changed: Shape): Resized => ({ shape: changed, mesh: null });
-  switch (shape.kind) {
-    case 'ground':
-      return plain(shape);
-    case 'sheet': {
-      const [width, height] = [tidy(shape.width * x), tidy(shape.height * z)];
-      // The spacing stays, so that folds stay as fine, unless it no longer fits.
-      return plain({ ...shape, width, height, spacing: Math.min(shape.spacing, width, height) });
-    }
-    case 'box':
-      return plain({
-        ...shape,
-        width: tidy(shape.width * x),
-        height: tidy(shape.height * y),
-        depth: tidy(shape.depth * z),
-      });
-    case 'ball':
-      return plain({ ...shape, radius: tidy(shape.radius * all) });
-    case 'cylinder':
-      return plain({ ...shape, radius: tidy(shape.radius * across), height: tidy(shape.height * y) });
-    case 'capsule': {
-      const radius = tidy(shape.radius * across);
-      return plain({ ...shape, radius, height: Math.max(tidy(shape.height * y), 2 * radius) });
-    }
-    case 'cone':
-      return plain({
-        ...shape,
-        radius: tidy(shape.radius * across),
-        topRadius: tidy(shape.topRadius * across),
-        height: tidy(shape.height * y),
-      });
-    case 'tube':
-      return plain({
-        ...shape,
-        radius: tidy(shape.radius * across),
-        wall: tidy(shape.wall * across),
-        height: tidy(shape.height * y),
-      });
-    case 'ring':
-    case 'knot':
-      return plain({ ...shape, radius: tidy(shape.radius * across), tubeRadius: tidy(shape.tubeRadius * all) });
-    case 'mesh':
-      return { shape: { ...shape, asset }, mesh: scaleMesh(shapeMesh(shape, assets), by) };
-  }
-}
-
-/** Tenths of a millimetre are as fine as anyone works. */
-function tidy(value: number): number {
-  return Math.max(0, Math.round(value * 1e5) / 1e5);
+  if (shape.kind === 'mesh') return { shape: { ...shape, asset }, mesh: scaleMesh(shapeMesh(shape, assets), by) };
+  return { shape: SHAPES[shape.kind].resize(shape, by), mesh: null };
 }

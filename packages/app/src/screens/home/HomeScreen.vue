@@ -13,7 +13,8 @@ import BrandMark from '../BrandMark.vue';
 import ThemeButton from '../ThemeButton.vue';
 import NameField from '../../fields/NameField.vue';
 import ShotCard from './ShotCard.vue';
-import { useHomeActs } from './useHomeActs';
+import { useProductionActs } from '../../acts/useProductionActs';
+import { vTip } from '../../fields/tip';
 
 interface Card {
   row: ShotRow;
@@ -24,7 +25,7 @@ interface Card {
 
 const notice = useNoticeStore();
 const router = useRouter();
-const acts = useHomeActs();
+const acts = useProductionActs();
 const productions = shallowRef<ProductionRow[]>([]);
 const counts = ref<Record<string, number>>({});
 const chosen = ref<string | null>(null);
@@ -193,7 +194,7 @@ useEventListener(window, 'keydown', (event) => {
     <aside>
       <div class="heading">
         <h2 class="grow">Productions</h2>
-        <button type="button" class="icon-button" title="New production" @click="newProduction">
+        <button v-tip="'New production'" type="button" class="icon-button" @click="newProduction">
           <Plus :size="16" :stroke-width="1.5" />
         </button>
       </div>
@@ -251,18 +252,23 @@ useEventListener(window, 'keydown', (event) => {
         />
         <p class="small">{{ production.note }}</p>
         <span class="grow" />
-        <button type="button" class="icon-button" title="Duplicate the production" @click="duplicate(production)">
+        <button v-tip="'Duplicate the production'" type="button" class="icon-button" @click="duplicate(production)">
           <Copy :size="16" :stroke-width="1.5" />
         </button>
         <button
+          v-tip="'Save the production as a file'"
           type="button"
           class="icon-button"
-          title="Save the production as a file"
           @click="acts.saveProductionFile(production)"
         >
           <Download :size="16" :stroke-width="1.5" />
         </button>
-        <button type="button" class="icon-button" title="Delete the production (undoable)" @click="remove(production)">
+        <button
+          v-tip="'Delete the production (undoable)'"
+          type="button"
+          class="icon-button"
+          @click="remove(production)"
+        >
           <Trash2 :size="16" :stroke-width="1.5" />
         </button>
         <span class="legend small"><i class="thread-firm" />baked<i class="thread-stale" />stale</span>

@@ -2,13 +2,14 @@
 import { Copy, Download, Trash2 } from '@lucide/vue';
 import type { ShotRow, TakeRow } from '../../storage/database';
 import NameField from '../../fields/NameField.vue';
-import { useHomeActs } from './useHomeActs';
+import { useProductionActs } from '../../acts/useProductionActs';
+import { vTip } from '../../fields/tip';
 
 // A shot at home: its picture, how much of it is baked, its code and name, and what can be done with it.
 
 const props = defineProps<{ row: ShotRow; take: TakeRow | undefined; stale: boolean; picture: string | null }>();
 const emit = defineEmits<{ changed: []; unpictured: [] }>();
-const acts = useHomeActs();
+const acts = useProductionActs();
 
 const frames = () => props.row.shot.lastFrame - props.row.shot.firstFrame + 1;
 
@@ -72,13 +73,13 @@ async function remove(): Promise<void> {
     </div>
     <div class="state small">
       <span class="grow">{{ state() }}</span>
-      <button type="button" :title="`Duplicate ${row.shot.name}`" @click="duplicate">
+      <button v-tip="`Duplicate ${row.shot.name}`" type="button" @click="duplicate">
         <Copy :size="14" :stroke-width="1.5" />
       </button>
-      <button type="button" :title="`Save ${row.shot.name} as a file`" @click="acts.saveShotFile(row)">
+      <button v-tip="`Save ${row.shot.name} as a file`" type="button" @click="acts.saveShotFile(row)">
         <Download :size="14" :stroke-width="1.5" />
       </button>
-      <button type="button" :title="`Delete ${row.shot.name} (undoable)`" @click="remove">
+      <button v-tip="`Delete ${row.shot.name} (undoable)`" type="button" @click="remove">
         <Trash2 :size="14" :stroke-width="1.5" />
       </button>
     </div>

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 import { findCard, printSchema, selfContactSchema, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
 import { computed, ref } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
+import ColourBox from '../../fields/ColourBox.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
 import FabricNumbers from './FabricNumbers.vue';
 import SwatchTests from './SwatchTests.vue';
+import { vTip } from '../../fields/tip';
 
 const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
 const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
@@ -19,6 +23,9 @@ const PRINTS = [
   { id: 'stripe', label: 'Stripe' },
   { id: 'check', label: 'Check' },
 ] as const;
+
+/** Colours that are offered: the swatches of the book. */
+const DYES = [...new Set(SWATCH_BOOK.map(({ look }) => look.color))];
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
@@ -39,12 +46,11 @@ function find(draft: Shot) {
 const findPrint = (draft: Shot) => find(draft)?.print;
 const findSelfContact = (draft: Shot) => find(draft)?.selfContact;
 
-function setSelfContact(event: Event): void {
-  const enabled = (event.target as HTMLInputElement).checked;
-  const name = cloth.value!.name;
-  document.edit(enabled ? `${name} touches itself` : `${name} passes through itself`, (draft) => {
+function flipSelfContact(): void {
+  const { name, selfContact } = cloth.value!;
+  document.edit(selfContact.enabled ? `${name} passes through itself` : `${name} touches itself`, (draft) => {
     const target = findSelfContact(draft);
-    if (target) target.enabled = enabled;
+    if (target) target.enabled = !selfContact.enabled;
   });
 }
 
@@ -102,12 +108,12 @@ function setPrint(
         <button
           v-for="entry in SWATCH_BOOK"
           :key="entry.id"
+          v-tip="entry.note"
           type="button"
           class="row"
           role="option"
           :aria-selected="entry.id === cloth.card"
           :aria-current="entry.id === cloth.card"
-          :title="entry.note"
           @click="choose(entry.id)"
         >
           <span class="swatch small-swatch" :style="{ background: entry.look.color }" />
@@ -128,10 +134,7 @@ function setPrint(
       </FoldSection>
       <FoldSection title="Swatch tests"><SwatchTests :cloth="cloth" /></FoldSection>
       <FoldSection title="Layers" :note="cloth.selfContact.enabled ? 'touches itself' : 'passes through itself'">
-        <label class="check">
-          <input type="checkbox" :checked="cloth.selfContact.enabled" @change="setSelfContact" />
-          <span>Touches itself</span>
-        </label>
+        <TickLine :ticked="cloth.selfContact.enabled" @toggle="flipSelfContact">Touches itself</TickLine>
         <ThingQuantity
           :key="`${cloth.id}.layers`"
           :schema="selfContactSchema"
@@ -142,47 +145,32 @@ function setPrint(
         />
       </FoldSection>
       <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
-        <div class="choices">
-          <button
-            v-for="print in PRINTS"
-            :key="print.id"
-            type="button"
-            class="choice"
-            :aria-pressed="cloth.print.kind === print.id"
-            @click="setPrint('print', (target) => (target.kind = print.id))"
-          >
-            {{ print.label }}
-          </button>
-        </div>
-        <label class="colour">
+        <ChoiceRow
+          label="Print"
+          wide
+          :model-value="cloth.print.kind"
+          :options="PRINTS"
+          @pick="(kind) => setPrint('print', (target) => (target.kind = kind))"
+        />
+        <div class="field-line colour">
           <span>Colour</span>
-          <input
-            type="color"
-            :value="cloth.print.colour"
-            @input="
-              setPrint(
-                'colour',
-                (target) => (target.colour = ($event.target as HTMLInputElement).value),
-                'print.colour',
-              )
-            "
+          <ColourBox
+            label="Colour of the print"
+            :model-value="cloth.print.colour"
+            :offered="DYES"
+            @pick="(colour) => setPrint('colour', (target) => (target.colour = colour))"
           />
-        </label>
+        </div>
         <template v-if="cloth.print.kind !== 'plain'">
-          <label class="colour">
+          <div class="field-line colour">
             <span>{{ cloth.print.kind === 'stripe' ? 'Stripes' : 'Lines' }}</span>
-            <input
-              type="color"
-              :value="cloth.print.second"
-              @input="
-                setPrint(
-                  'second colour',
-                  (target) => (target.second = ($event.target as HTMLInputElement).value),
-                  'print.second',
-                )
-              "
+            <ColourBox
+              label="Second colour of the print"
+              :model-value="cloth.print.second"
+              :offered="DYES"
+              @pick="(colour) => setPrint('second colour', (target) => (target.second = colour))"
             />
-          </label>
+          </div>
           <ThingQuantity
             :key="`${cloth.id}.repeat`"
             :schema="printSchema"
@@ -226,30 +214,7 @@ function setPrint(
   margin-top: 4px;
 }
 .colour {
-  display: flex;
-  align-items: center;
   justify-content: space-between;
-  padding-left: 16px;
-  height: 28px;
-  margin-top: 4px;
-}
-.colour input {
-  width: 96px;
-  height: 28px;
-  box-shadow: inset 0 0 0 1px var(--edge);
-  border-radius: 3px;
-  padding: 4px;
-  background: var(--linen-0);
-}
-.check {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding-left: 16px;
-  min-height: 28px;
-}
-.check input {
-  accent-color: var(--indigo);
 }
 .empty {
   margin-top: 16px;

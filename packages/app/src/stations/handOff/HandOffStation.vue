@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
 import StationPanel from '../StationPanel.vue';
-import { useHandOff } from './useHandOff';
+import { useHandOff } from '../../acts/useHandOff';
 
 const run = useRunStore();
 const takes = useTakesStore();

@@ -10,7 +10,8 @@ import PickLine from '../../fields/PickLine.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
-import { useHoldActs } from './useHoldActs';
+import { useHoldActs } from '../../acts/useHoldActs';
+import { vTip } from '../../fields/tip';
 
 // The chosen pin set, tie or leash: how firmly it holds, what it rides or is tied to, and its own motion.
 
@@ -57,7 +58,7 @@ function maskName(id: string | null): string {
       :model-value="hold.name"
       @change="(name) => changeHold(hold, 'name', (found) => (found.name = name))"
     />
-    <button type="button" class="icon-button" title="Delete it (undoable)" @click="remove(hold)">
+    <button v-tip="'Delete it (undoable)'" type="button" class="icon-button" @click="remove(hold)">
       <Trash2 :size="16" :stroke-width="1.5" />
     </button>
   </div>
@@ -91,9 +92,9 @@ function maskName(id: string | null): string {
       <button
         v-for="one in HANDLES"
         :key="one.id"
+        v-tip="one.title"
         type="button"
         class="choice"
-        :title="one.title"
         :aria-pressed="selection.tool === one.id"
         @click="selection.tool = selection.tool === one.id ? 'look' : one.id"
       >
@@ -115,7 +116,7 @@ function maskName(id: string | null): string {
   </template>
   <TickLine
     v-if="'neverBehind' in hold"
-    title="For clothes on a body: cloth may lift off, not sink in"
+    v-tip="'For clothes on a body: cloth may lift off, not sink in'"
     :ticked="hold.neverBehind"
     @toggle="changeHold(hold, 'side', (found) => 'neverBehind' in found && (found.neverBehind = !found.neverBehind))"
   >

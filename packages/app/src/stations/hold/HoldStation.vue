@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { formatQuantity, holdsOf, pinMotion, type Hold, type Quantity, type Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
+import SelectBox from '../../fields/SelectBox.vue';
+import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
 import { useNoticeStore } from '../../stores/notice';
 import { useSelectionStore } from '../../stores/selection';
@@ -12,7 +15,14 @@ import StationPanel from '../StationPanel.vue';
 import HoldFields from './HoldFields.vue';
 import MaskPanel from './MaskPanel.vue';
 import SelectPoints from './SelectPoints.vue';
-import { useHoldActs } from './useHoldActs';
+import { useHoldActs } from '../../acts/useHoldActs';
+import { vTip } from '../../fields/tip';
+
+const WORKS = [
+  { id: 'select', label: 'Select' },
+  { id: 'holds', label: 'Holds' },
+  { id: 'masks', label: 'Masks' },
+] as const;
 
 const document = useDocumentStore();
 const selection = useSelectionStore();
@@ -66,62 +76,77 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
   <StationPanel title="Hold" help="Where it is held: pins, ties to other things, leashes.">
     <p v-if="!cloth" class="small empty">There is no cloth yet. Add a sheet at the Stage.</p>
     <template v-else>
-      <SelectPoints :key="cloth.id" />
-      <div v-if="selection.points.length" class="choices hold">
-        <template v-if="target">
-          <button type="button" class="choice" @click="tie(target)">Tie to</button>
-          <select
-            class="select"
-            aria-label="Tie to"
-            :value="target.id"
-            @change="chosenTarget = ($event.target as HTMLSelectElement).value"
-            @keydown.stop
+      <ChoiceRow
+        class="work"
+        label="Work at Hold"
+        wide
+        :model-value="selection.holdWork"
+        :options="WORKS"
+        @pick="selection.holdWork = $event"
+      />
+      <template v-if="selection.holdWork === 'select'">
+        <SelectPoints :key="cloth.id" />
+        <div v-if="selection.points.length" class="choices hold">
+          <template v-if="target">
+            <button type="button" class="choice" @click="tie(target)">Tie to</button>
+            <SelectBox
+              class="list"
+              label="Tie to"
+              :model-value="target.id"
+              :options="targets"
+              @pick="chosenTarget = $event"
+            />
+          </template>
+          <button
+            v-tip="'May stray only so far from where the cloth starts'"
+            type="button"
+            class="choice"
+            @click="leash"
           >
-            <option v-for="thing in targets" :key="thing.id" :value="thing.id">{{ thing.name }}</option>
-          </select>
-        </template>
-        <button type="button" class="choice" title="May stray only so far from where the cloth starts" @click="leash">
-          Leash
-        </button>
-      </div>
-      <FoldSection v-else-if="target" title="Tie what is near">
-        <PickLine
-          label="To"
-          name="Tie what is near to"
-          :model-value="target.id"
-          :options="targets"
-          @pick="chosenTarget = $event"
-        />
-        <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
-        <div class="choices indented">
-          <button type="button" class="choice" @click="tieNear(target)">Tie all within it</button>
+            Leash
+          </button>
         </div>
-      </FoldSection>
-      <div class="rule" />
-      <div class="section">
-        <h2 class="grow">Holds</h2>
-        <label v-if="cloth.ties.length" class="small show">
-          <input v-model="selection.showTies" type="checkbox" />show ties
-        </label>
-      </div>
-      <p v-if="holds.length === 0" class="small">
-        Nothing is pinned. Select points above, then pin, tie or leash them.
-      </p>
-      <button
-        v-for="hold in holds"
-        :key="hold.id"
-        type="button"
-        class="row"
-        :aria-current="hold.id === selection.holdId"
-        @click="selection.holdId = hold.id"
-      >
-        <span class="head" :class="kindOf(hold)" />
-        <span class="grow cut">{{ hold.name }}</span>
-        <span class="small cut facts">{{ facts(hold) }}</span>
-      </button>
-      <HoldFields v-if="chosen" :key="chosen.id" :hold="chosen" />
-      <div class="rule" />
-      <MaskPanel :key="`${cloth.id}.masks`" />
+        <FoldSection v-else-if="target" title="Tie what is near">
+          <PickLine
+            label="To"
+            name="Tie what is near to"
+            :model-value="target.id"
+            :options="targets"
+            @pick="chosenTarget = $event"
+          />
+          <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
+          <div class="choices indented">
+            <button type="button" class="choice" @click="tieNear(target)">Tie all within it</button>
+          </div>
+        </FoldSection>
+      </template>
+      <template v-else-if="selection.holdWork === 'holds'">
+        <div class="section">
+          <h2 class="grow">Holds of {{ cloth.name }}</h2>
+          <TickBox
+            v-if="cloth.ties.length"
+            :ticked="selection.showTies"
+            @toggle="selection.showTies = !selection.showTies"
+          >
+            show ties
+          </TickBox>
+        </div>
+        <p v-if="holds.length === 0" class="small">Nothing is held. Select points, then pin, tie or leash them.</p>
+        <button
+          v-for="hold in holds"
+          :key="hold.id"
+          type="button"
+          class="row"
+          :aria-current="hold.id === selection.holdId"
+          @click="selection.holdId = hold.id"
+        >
+          <span class="head" :class="kindOf(hold)" />
+          <span class="grow cut">{{ hold.name }}</span>
+          <span class="small cut facts">{{ facts(hold) }}</span>
+        </button>
+        <HoldFields v-if="chosen" :key="chosen.id" :hold="chosen" />
+      </template>
+      <MaskPanel v-else :key="`${cloth.id}.masks`" />
     </template>
     <template #action>
       <CheckLine />
@@ -133,8 +158,11 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
 </template>
 
 <style scoped>
-.hold .select {
-  max-width: 110px;
+.list {
+  width: 110px;
+}
+.work {
+  margin-top: 4px;
 }
 .head {
   width: 8px;
@@ -163,14 +191,6 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
 }
 .indented {
   margin-left: 16px;
-}
-.show {
-  display: flex;
-  gap: 4px;
-  align-items: center;
-}
-.show input {
-  accent-color: var(--indigo);
 }
 .empty {
   margin-top: 16px;

@@ -1,13 +1,19 @@
 <script setup lang="ts">
 import { Brush } from '@lucide/vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useSelectionStore, type Brush as BrushSetting } from '../../stores/selection';
-import { BRUSH } from './brush';
+import { BRUSH } from '../../stores/brush';
 
 // The brush that paints masks: what it does, how large it is on the cloth or on the screen, how much it does.
 
-const MODES: BrushSetting['mode'][] = ['add', 'take away', 'set', 'blur'];
+const MODES = (['add', 'take away', 'set', 'blur'] as const).map((id) => ({ id, label: id }));
+/** As large on the cloth, near or far; or as large on the screen, whatever is seen. */
+const UNITS = [
+  { id: 'mm', label: 'Sized on the cloth' },
+  { id: 'px', label: 'On the screen' },
+] as const;
 
 const selection = useSelectionStore();
 
@@ -26,37 +32,20 @@ function set(change: Partial<BrushSetting>): void {
     >
       <Brush :size="14" :stroke-width="1.5" />Paint
     </button>
-    <button
-      v-for="mode in MODES"
-      :key="mode"
-      type="button"
-      class="choice"
-      :aria-pressed="selection.brush.mode === mode"
-      @click="set({ mode })"
-    >
-      {{ mode }}
-    </button>
+    <ChoiceRow
+      label="What the brush does"
+      :model-value="selection.brush.mode"
+      :options="MODES"
+      @pick="set({ mode: $event })"
+    />
   </div>
-  <div class="choices" role="group" aria-label="Size of the brush">
-    <button
-      type="button"
-      class="choice"
-      title="The brush is as large on the cloth, near or far"
-      :aria-pressed="selection.brush.unit === 'mm'"
-      @click="set({ unit: 'mm' })"
-    >
-      Sized on the cloth
-    </button>
-    <button
-      type="button"
-      class="choice"
-      title="The brush is as large on the screen, whatever is seen"
-      :aria-pressed="selection.brush.unit === 'px'"
-      @click="set({ unit: 'px' })"
-    >
-      On the screen
-    </button>
-  </div>
+  <ChoiceRow
+    class="unit"
+    label="Size of the brush"
+    :model-value="selection.brush.unit"
+    :options="UNITS"
+    @pick="set({ unit: $event })"
+  />
   <QuantityField
     v-if="selection.brush.unit === 'mm'"
     :quantity="BRUSH.radius"
@@ -82,6 +71,9 @@ function set(change: Partial<BrushSetting>): void {
 </template>
 
 <style scoped>
+.unit {
+  margin-top: 4px;
+}
 .with-icon {
   display: flex;
   align-items: center;

@@ -18,13 +18,15 @@ import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
+import SelectBox from '../../fields/SelectBox.vue';
 import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import MaskBrush from './MaskBrush.vue';
 import PictureButton from './PictureButton.vue';
 import RampFields from './RampFields.vue';
-import { useHoldActs } from './useHoldActs';
+import { useHoldActs } from '../../acts/useHoldActs';
+import { vTip } from '../../fields/tip';
 
 // Masks: how much, point by point. Made by ramps, noise or the selection, painted with a brush, and combined.
 
@@ -41,11 +43,11 @@ const RAMP_TOOLS: { id: Tool; label: string; title: string }[] = [
   { id: 'straight ramp', label: 'Draw a ramp', title: 'Drag on the cloth from where it is 100 % to where it is 0 %' },
   { id: 'round ramp', label: 'Draw a round one', title: 'Drag on the cloth from its middle to its rim' },
 ];
-const COMBINATIONS: { id: MaskCombination; label: string }[] = [
-  { id: 'multiply', label: 'multiplied by' },
-  { id: 'largest', label: 'or' },
-  { id: 'smallest', label: 'and' },
-  { id: 'take away', label: 'without' },
+const COMBINATIONS: { id: MaskCombination; name: string }[] = [
+  { id: 'multiply', name: 'multiplied by' },
+  { id: 'largest', name: 'or' },
+  { id: 'smallest', name: 'and' },
+  { id: 'take away', name: 'without' },
 ];
 
 const document = useDocumentStore();
@@ -130,7 +132,7 @@ function rename(id: string, name: string): void {
         :model-value="mask.name"
         @change="rename(mask.id, $event)"
       />
-      <button type="button" class="icon-button" title="Delete this mask (undoable)" @click="deleteMask(mask.id)">
+      <button v-tip="'Delete this mask (undoable)'" type="button" class="icon-button" @click="deleteMask(mask.id)">
         <Trash2 :size="16" :stroke-width="1.5" />
       </button>
     </div>
@@ -138,9 +140,9 @@ function rename(id: string, name: string): void {
       <RampFields :mask="mask" :ramp="mask.ramp" />
       <div class="choices">
         <button
+          v-tip="'Keeps it as it is at this frame, to be painted on; its phase can then no longer be keyed'"
           type="button"
           class="choice"
-          title="Keeps it as it is at this frame, to be painted on; its phase can then no longer be keyed"
           @click="setMask(mask.id, `Paint on ${mask.name}`, values())"
         >
           Make it a painted mask
@@ -175,18 +177,20 @@ function rename(id: string, name: string): void {
         </button>
       </div>
       <div v-if="other" class="choices combine">
-        <select v-model="how" class="select" aria-label="How masks are combined" @keydown.stop>
-          <option v-for="one in COMBINATIONS" :key="one.id" :value="one.id">{{ one.label }}</option>
-        </select>
-        <select
-          class="select"
-          aria-label="Mask to combine with"
-          :value="other.id"
-          @change="otherId = ($event.target as HTMLSelectElement).value"
-          @keydown.stop
-        >
-          <option v-for="one in others" :key="one.id" :value="one.id">{{ one.name }}</option>
-        </select>
+        <SelectBox
+          class="list"
+          label="How masks are combined"
+          :model-value="how"
+          :options="COMBINATIONS"
+          @pick="how = $event as MaskCombination"
+        />
+        <SelectBox
+          class="list"
+          label="Mask to combine with"
+          :model-value="other.id"
+          :options="others"
+          @pick="otherId = $event"
+        />
         <button
           type="button"
           class="choice"
@@ -213,9 +217,9 @@ function rename(id: string, name: string): void {
     <button
       v-for="tool in RAMP_TOOLS"
       :key="tool.id"
+      v-tip="tool.title"
       type="button"
       class="choice"
-      :title="tool.title"
       :aria-pressed="selection.tool === tool.id && !mask"
       @click="drawRamp(tool.id)"
     >
@@ -246,7 +250,7 @@ function rename(id: string, name: string): void {
   border-radius: 2px;
   background: linear-gradient(90deg, var(--linen-2), var(--indigo));
 }
-.combine .select {
-  max-width: 100px;
+.combine .list {
+  width: 92px;
 }
 </style>

@@ -5,6 +5,7 @@ import { useDocumentStore } from '../../session/document';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { useSelectionStore } from '../../stores/selection';
 import { readPicture } from './readPicture';
+import { vTip } from '../../fields/tip';
 
 // Asks for a picture, and gives its brightness at the points of the selected cloth.
 
@@ -30,6 +31,6 @@ async function take(): Promise<void> {
 </script>
 
 <template>
-  <button type="button" class="choice" :title="title" @click="input?.click()">{{ label }}</button>
+  <button v-tip="title" type="button" class="choice" @click="input?.click()">{{ label }}</button>
   <input ref="input" type="file" accept="image/*" hidden :aria-label="title" @change="take" />
 </template>

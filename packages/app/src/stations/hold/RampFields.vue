@@ -5,7 +5,8 @@ import { computed } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useSelectionStore, type Tool } from '../../stores/selection';
-import { useHoldActs } from './useHoldActs';
+import { useHoldActs } from '../../acts/useHoldActs';
+import { vTip } from '../../fields/tip';
 
 // A mask that is a ramp: drawn in the viewport, once or in waves, and shifted by its phase.
 
@@ -33,9 +34,9 @@ function setKind(kind: Ramp['kind']): void {
       {{ kind }}
     </button>
     <button
+      v-tip="'Drag on the cloth from where it is 100 % to where it is 0 %'"
       type="button"
       class="choice with-icon"
-      title="Drag on the cloth from where it is 100 % to where it is 0 %"
       :aria-pressed="selection.tool === tool"
       @click="selection.tool = selection.tool === tool ? 'look' : tool"
     >

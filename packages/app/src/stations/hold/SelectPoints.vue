@@ -18,10 +18,12 @@ import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
+import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import SelectByBrightness from './SelectByBrightness.vue';
-import { useHoldActs } from './useHoldActs';
+import { useHoldActs } from '../../acts/useHoldActs';
+import { vTip } from '../../fields/tip';
 
 // Which points: by tools in the viewport, by the cloth's own borders, or by where they are beside a thing.
 
@@ -88,9 +90,9 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     >
     <button
       v-if="selection.points.length"
+      v-tip="'Select nothing'"
       type="button"
       class="icon-button"
-      title="Select nothing"
       @click="selection.setPoints([])"
     >
       <X :size="16" :stroke-width="1.5" />
@@ -100,19 +102,19 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     <button
       v-for="tool in TOOLS"
       :key="tool.id"
+      v-tip="tool.help"
       type="button"
       class="choice with-icon"
       :aria-pressed="selection.tool === tool.id"
-      :title="tool.help"
       @click="selection.tool = selection.tool === tool.id ? 'look' : tool.id"
     >
       <component :is="tool.icon" :size="14" :stroke-width="1.5" />{{ tool.label }}
     </button>
   </div>
   <p v-if="help" class="small explain">{{ help }}</p>
-  <label v-if="help" class="small hidden-too">
-    <input v-model="selection.takesHidden" type="checkbox" />also points that are hidden
-  </label>
+  <TickBox v-if="help" :ticked="selection.takesHidden" @toggle="selection.takesHidden = !selection.takesHidden">
+    also points that are hidden
+  </TickBox>
   <div class="choices">
     <button type="button" class="choice" @click="selection.setPoints(borderPoints(mesh))">Whole border</button>
     <button type="button" class="choice" @click="selection.setPoints(Array(pointCount(mesh)).keys())">All</button>
@@ -121,9 +123,9 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
       <button
         v-for="side in SIDES"
         :key="side.id"
+        v-tip="'As the sheet is cut, seen from above'"
         type="button"
         class="choice"
-        title="As the sheet is cut, seen from above"
         @click="selection.setPoints(sidePoints(mesh, side.id))"
       >
         {{ side.label }}
@@ -132,25 +134,25 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
   </div>
   <div v-if="selection.points.length" class="choices">
     <button
+      v-tip="'Take in the neighbours of what is selected'"
       type="button"
       class="choice"
-      title="Take in the neighbours of what is selected"
       @click="selection.setPoints(grownPoints(mesh, selection.points))"
     >
       Grow
     </button>
     <button
+      v-tip="'Leave out the outermost points of what is selected'"
       type="button"
       class="choice"
-      title="Leave out the outermost points of what is selected"
       @click="selection.setPoints(shrunkPoints(mesh, selection.points))"
     >
       Shrink
     </button>
     <button
+      v-tip="'All that hangs together with what is selected'"
       type="button"
       class="choice"
-      title="All that hangs together with what is selected"
       @click="selection.setPoints(wholePieces(mesh, selection.points))"
     >
       Whole piece
@@ -158,9 +160,9 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     <button type="button" class="choice" @click="selection.setPoints(inverted())">Invert</button>
     <span class="small every"
       ><button
+        v-tip="'Of those on the border in its order'"
         type="button"
         class="choice"
-        title="Of those on the border in its order"
         @click="selection.setPoints(everyNth(mesh, selection.points, nth))"
       >
         Every
@@ -196,15 +198,6 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
 }
 .explain {
   margin-top: 8px;
-}
-.hidden-too {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 28px;
-}
-.hidden-too input {
-  accent-color: var(--indigo);
 }
 .every {
   display: flex;

@@ -5,6 +5,7 @@ import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
 import { useTakesStore } from '../../stores/takes';
 import { useSelectionStore, type SignalId } from '../../stores/selection';
+import { vTip } from '../../fields/tip';
 
 // What went wrong in the bake. A click goes to the worst frame, points the place out and draws the number's curve.
 
@@ -51,10 +52,10 @@ function look(problem: Problem): void {
   <button
     v-for="problem in shown"
     :key="`${problem.kind}${problem.from}`"
+    v-tip="`Goes to frame ${problem.worst}, where it is worst`"
     type="button"
     class="row"
     :aria-current="run.frame === problem.worst && selection.mark !== null"
-    :title="`Goes to frame ${problem.worst}, where it is worst`"
     @click="look(problem)"
   >
     <span class="cross" :class="{ grave: problem.kind !== 'overStretch' }" aria-hidden="true">×</span>

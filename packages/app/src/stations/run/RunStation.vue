@@ -13,6 +13,7 @@ import {
 } from '@lumbra/core';
 import { Square } from '@lucide/vue';
 import { computed } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import { useDocumentStore } from '../../session/document';
@@ -21,9 +22,10 @@ import { useTakesStore } from '../../stores/takes';
 import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
 import { describeChanges } from './describeChanges';
-import { useExpectedTime } from './expectedTime';
+import { useExpectedTime } from '../../stores/expectedTime';
 import ProblemList from './ProblemList.vue';
 import TakeList from './TakeList.vue';
+import { vTip } from '../../fields/tip';
 
 const QUALITY: { id: Quality; label: string }[] = [
   { id: 'draft', label: 'Draft' },
@@ -192,7 +194,7 @@ function setSubsteps(value: number | null, live = false): void {
         <b>{{ takes.lastSpan?.substeps ?? substeps }}</b><span>substeps</span>
       </div>
       <div v-if="run.status !== 'baking'">
-        <b :title="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b
+        <b v-tip="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b
         ><span>fingerprint</span>
       </div>
     </div>
@@ -210,25 +212,20 @@ function setSubsteps(value: number | null, live = false): void {
         <span class="small">changed since this take</span>
       </div>
       <div v-for="change in changes" :key="change.what" class="change">
-        <span class="cut" :title="change.what">{{ change.what }}</span><span class="small">{{ change.values }}</span>
+        <span v-tip="change.what" class="cut">{{ change.what }}</span><span class="small">{{ change.values }}</span>
       </div>
       <div class="rule" />
     </template>
 
     <div class="section"><h2>Quality</h2></div>
-    <div class="choices" role="group" aria-label="Quality">
-      <button
-        v-for="quality in QUALITY"
-        :key="quality.id"
-        type="button"
-        class="choice"
-        :disabled="run.busy"
-        :aria-pressed="document.shot?.run.quality === quality.id && document.shot.run.substeps === null"
-        @click="setQuality(quality.id)"
-      >
-        {{ quality.label }}
-      </button>
-    </div>
+    <ChoiceRow
+      label="Quality"
+      wide
+      :disabled="run.busy"
+      :model-value="document.shot?.run.substeps === null ? document.shot.run.quality : null"
+      :options="QUALITY"
+      @pick="setQuality"
+    />
     <p v-if="honours" class="small explain" data-testid="honours">
       {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%', 2) }} %, bend
       honoured to {{ formatQuantity(honours.bend, '%', 2) }} %. About {{ expected }} on this machine.

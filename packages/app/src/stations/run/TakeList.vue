@@ -9,6 +9,7 @@ import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
 import { bytesText, madeText, sumText } from '../../takes/words';
 import TakePicture from './TakePicture.vue';
+import { vTip } from '../../fields/tip';
 
 // Every attempt at the shot: a press looks at it; below it stands what can be done with it.
 
@@ -64,10 +65,10 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
   <template v-for="row in shown" :key="row.id">
     <div class="row take stitched" :aria-current="isLookedAt(row)" data-testid="take">
       <button
+        v-tip="`Look at ${takeName(row)}: frames, worst stretch, time a frame`"
         type="button"
         class="look"
         :disabled="run.busy"
-        :title="`Look at ${takeName(row)}: frames, worst stretch, time a frame`"
         :aria-label="`Look at ${takeName(row)}`"
         @click="look(row)"
       >
@@ -82,10 +83,10 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
         </span>
       </button>
       <button
+        v-tip="row.keep ? 'Kept: never offered to make room' : 'Keep: never offer it to make room'"
         type="button"
         class="icon-button"
         :aria-pressed="row.keep"
-        :title="row.keep ? 'Kept: never offered to make room' : 'Keep: never offer it to make room'"
         :aria-label="`Keep ${takeName(row)}`"
         @click="takes.say(row, { keep: !row.keep }, row.keep ? `Let ${takeName(row)} go` : `Keep ${takeName(row)}`)"
       >
@@ -118,9 +119,9 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
       <div class="choices">
         <button
           v-if="!isFirm(row)"
+          v-tip="'Bring the shot back as it was for this take: one edit, undoable'"
           type="button"
           class="choice"
-          title="Bring the shot back as it was for this take: one edit, undoable"
           @click="takeUp(row)"
         >
           Take up again
@@ -128,18 +129,18 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
         <template v-if="row.source === 'bake' && takes.byFrame.has(run.frame)">
           <button
             v-if="run.frame < run.lastFrame"
+            v-tip="'A new take goes on from this frame with the shot as it is now'"
             type="button"
             class="choice"
-            title="A new take goes on from this frame with the shot as it is now"
             @click="run.startBake(run.frame)"
           >
             Go on from {{ run.frame }}
           </button>
           <button
             v-if="run.frame < (takes.bakedUntil ?? 0)"
+            v-tip="'Take the frames after this one away; undoable'"
             type="button"
             class="choice"
-            title="Take the frames after this one away; undoable"
             @click="takes.cutAfter(row, run.frame)"
           >
             Cut after {{ run.frame }}
@@ -148,7 +149,7 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
         <button v-if="row.cut !== undefined" type="button" class="choice" @click="takes.cutAfter(row, null)">
           Bring back what was cut
         </button>
-        <button type="button" class="choice" title="Undoable" @click="takes.remove(row)">Delete</button>
+        <button v-tip="'Undoable'" type="button" class="choice" @click="takes.remove(row)">Delete</button>
       </div>
     </div>
   </template>

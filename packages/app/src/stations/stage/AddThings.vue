@@ -1,28 +1,43 @@
 <script setup lang="ts">
-import { readTypedLine, SHAPES, TYPED_EXAMPLE } from '@lumbra/core';
+import { offersFor, readTypedLine, SHAPES, TYPED_EXAMPLE } from '@lumbra/core';
 import { FileUp } from '@lucide/vue';
+import { useFileDialog } from '@vueuse/core';
+import { ElAutocomplete } from 'element-plus';
+import 'element-plus/es/components/autocomplete/style/css';
 import { computed, ref } from 'vue';
+import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
+import FoldSection from '../../fields/FoldSection.vue';
+import { vTip } from '../../fields/tip';
+import { THING_TYPE } from '../../pointer/dragTypes';
 import { useDocumentStore } from '../../session/document';
 import { useImportStore } from '../../stores/importing';
 import { useSelectionStore } from '../../stores/selection';
-import { ADDABLE, useStageActs, type AddKind } from './useStageActs';
 
-// Bringing things to the stage: press a name, drag it into the viewport, type it with its size, or bring in a file.
+// Bringing things to the stage: type it with its size, press a name or drag it into the viewport, or bring in a file.
 
 const document = useDocumentStore();
 const importing = useImportStore();
 const selection = useSelectionStore();
-const { add } = useStageActs();
-const picker = ref<HTMLInputElement | null>(null);
+const { add } = useThingActs();
+const { open, onChange } = useFileDialog({ accept: '.obj,.glb,.gltf,.stl,.ply,.bin', multiple: true, reset: true });
 const text = ref('');
 const read = computed(() =>
   text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot),
 );
+const wasEmpty = document.shot?.things.length === 0;
 
 const label = (kind: AddKind) => (kind === 'mount' ? 'Mount' : SHAPES[kind].label);
 
+onChange((files) => {
+  if (files) importing.begin([...files]);
+});
+
 function drag(event: DragEvent, kind: AddKind): void {
-  event.dataTransfer?.setData('application/x-lumbra-thing', kind);
+  event.dataTransfer?.setData(THING_TYPE, kind);
+}
+
+function offer(typed: string, show: (lines: { value: string }[]) => void): void {
+  show(typed.trim() === '' ? [] : offersFor(typed).map((value) => ({ value })));
 }
 
 function addTyped(): void {
@@ -33,51 +48,22 @@ function addTyped(): void {
   if (made.length > 0) selection.select(made.at(-1)!);
   text.value = '';
 }
-
-function picked(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  importing.begin([...(input.files ?? [])]);
-  input.value = '';
-}
 </script>
 
 <template>
-  <div class="section">
-    <h2 class="grow">Add</h2>
-    <button type="button" class="choice thing" title="Bring in OBJ, glTF, STL or PLY" @click="picker?.click()">
-      <FileUp :size="14" :stroke-width="1.5" />Mesh file
-    </button>
-  </div>
-  <div class="choices shapes">
-    <button
-      v-for="kind in ADDABLE"
-      :key="kind"
-      type="button"
-      class="choice"
-      draggable="true"
-      title="Press to put it in the middle, or drag it to a place in the view"
-      @click="add(kind)"
-      @dragstart="drag($event, kind)"
-    >
-      {{ label(kind) }}
-    </button>
-    <input
-      ref="picker"
-      type="file"
-      accept=".obj,.glb,.gltf,.stl,.ply,.bin"
-      multiple
-      hidden
-      data-testid="mesh-file"
-      @change="picked"
-    />
-  </div>
   <form class="typed" @submit.prevent="addTyped">
-    <input
+    <ElAutocomplete
       v-model="text"
-      class="text-input grow"
-      type="text"
+      class="grow"
+      size="small"
       aria-label="Type what to add"
       :placeholder="TYPED_EXAMPLE"
+      :fetch-suggestions="offer"
+      :trigger-on-focus="false"
+      :debounce="60"
+      :show-arrow="false"
+      :offset="4"
+      popper-class="select-list"
       @keydown.stop
     />
     <button type="submit" class="choice" :disabled="!read?.ok">Add</button>
@@ -85,10 +71,29 @@ function picked(event: Event): void {
   <p v-if="read" class="small note" :class="{ problem: !read.ok }" data-testid="typed">
     {{ read.ok ? read.line.summary : read.reason }}
   </p>
+  <FoldSection title="Shapes and files" :open="wasEmpty">
+    <div class="choices shapes">
+      <button
+        v-for="kind in ADDABLE"
+        :key="kind"
+        v-tip="'Press to put it in the middle, or drag it to a place in the view'"
+        type="button"
+        class="choice"
+        draggable="true"
+        @click="add(kind)"
+        @dragstart="drag($event, kind)"
+      >
+        {{ label(kind) }}
+      </button>
+      <button v-tip="'Bring in OBJ, glTF, STL or PLY'" type="button" class="choice file" @click="open()">
+        <FileUp :size="14" :stroke-width="1.5" />Mesh file
+      </button>
+    </div>
+  </FoldSection>
 </template>
 
 <style scoped>
-.thing {
+.file {
   display: flex;
   align-items: center;
   gap: 4px;
@@ -99,7 +104,10 @@ function picked(event: Event): void {
 .typed {
   display: flex;
   gap: 4px;
-  margin-top: 8px;
+  margin-top: 4px;
+}
+.typed .choice {
+  flex: none;
 }
 .note {
   margin-top: 4px;

@@ -4,14 +4,15 @@ import { computed, ref } from 'vue';
 import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
-import { useStageActs, type Alignment } from './useStageActs';
+import { useThingActs, type Alignment } from '../../acts/useThingActs';
+import { vTip } from '../../fields/tip';
 
 // Putting a thing where it belongs, and what it rides.
 
 const props = defineProps<{ thing: Thing }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { snapToGround, lift, align, ride } = useStageActs();
+const { snapToGround, lift, align, ride } = useThingActs();
 
 const ALIGNMENTS: { id: Alignment; label: string }[] = [
   { id: 'middle to middle', label: 'Middle to middle' },
@@ -37,7 +38,7 @@ const target = computed(
 <template>
   <div class="choices">
     <button type="button" class="choice" @click="snapToGround(thing)">To the ground</button>
-    <button type="button" class="choice" title="Up, until it is clear of everything under it" @click="lift(thing)">
+    <button v-tip="'Up, until it is clear of everything under it'" type="button" class="choice" @click="lift(thing)">
       Lift clear
     </button>
   </div>

@@ -1,7 +1,17 @@
 <script setup lang="ts">
-import { formatQuantity, CONTACT_SHAPES, shapeMesh, type Collider, type Shot, type ContactShape } from '@lumbra/core';
+import {
+  CONTACT_SHAPES,
+  formatQuantity,
+  shapeMesh,
+  SHAPES,
+  type Collider,
+  type Shot,
+  type ContactShape,
+} from '@lumbra/core';
 import { computed, ref, watchEffect } from 'vue';
 import KeyedField from '../../fields/KeyedField.vue';
+import PickLine from '../../fields/PickLine.vue';
+import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import { fitContactShape } from '../../workers/meshWork';
@@ -12,11 +22,11 @@ const props = defineProps<{ thing: Collider }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
 
-const SIDES: { id: Collider['side']; label: string; help: string }[] = [
-  { id: 'auto', label: 'By its shape', help: 'Outside of closed shapes, both sides of open ones.' },
-  { id: 'outside', label: 'Outside', help: 'Cloth is always pushed out along its face normals.' },
-  { id: 'inside', label: 'Inside', help: 'Cloth is kept within it.' },
-  { id: 'both', label: 'Both sides', help: 'Cloth stays on the side where it is.' },
+const SIDES: { id: Collider['side']; name: string; help: string }[] = [
+  { id: 'auto', name: 'By its shape', help: 'Outside of closed shapes, both sides of open ones.' },
+  { id: 'outside', name: 'Outside', help: 'Cloth is always pushed out along its face normals.' },
+  { id: 'inside', name: 'Inside', help: 'Cloth is kept within it.' },
+  { id: 'both', name: 'Both sides', help: 'Cloth stays on the side where it is.' },
 ];
 const LABELS: Record<ContactShape, string> = {
   exact: 'Its exact shape',
@@ -26,10 +36,9 @@ const LABELS: Record<ContactShape, string> = {
   cylinder: 'A fitted cylinder',
   capsule: 'A fitted capsule',
 };
+const SHAPES_MET = CONTACT_SHAPES.map((id) => ({ id, name: LABELS[id] }));
 /** Shapes that the run meets exactly anyway need no simpler one. */
-const fits = computed(
-  () => ['mesh', 'ring', 'knot', 'tube', 'cone'].includes(props.thing.shape.kind) && !props.thing.motion,
-);
+const fits = computed(() => !SHAPES[props.thing.shape.kind].body && !props.thing.motion);
 /** What cloth meets, in words; being fitted, nothing. */
 const faces = ref('');
 watchEffect(() => void describe());
@@ -58,46 +67,24 @@ function set(label: string, change: (collider: Collider) => void): void {
 <template>
   <div class="section">
     <h2 class="grow">Contact</h2>
-    <label class="small show">
-      <input v-model="selection.showContact" type="checkbox" />
+    <TickBox :ticked="selection.showContact" @toggle="selection.showContact = !selection.showContact">
       show what cloth meets
-    </label>
+    </TickBox>
   </div>
-  <label v-if="fits" class="line">
-    <span>Cloth meets</span>
-    <select
-      class="select"
-      :value="thing.contactShape"
-      @change="
-        set(
-          'what cloth meets',
-          (found) => (found.contactShape = ($event.target as HTMLSelectElement).value as ContactShape),
-        )
-      "
-      @keydown.stop
-    >
-      <option v-for="contactShape in CONTACT_SHAPES" :key="contactShape" :value="contactShape">
-        {{ LABELS[contactShape] }}
-      </option>
-    </select>
-  </label>
+  <PickLine
+    v-if="fits"
+    label="Cloth meets"
+    :model-value="thing.contactShape"
+    :options="SHAPES_MET"
+    @pick="set('what cloth meets', (found) => (found.contactShape = $event as ContactShape))"
+  />
   <p v-if="fits" class="small note">{{ faces }}</p>
-  <label class="line">
-    <span>Side that counts</span>
-    <select
-      class="select"
-      :value="thing.side"
-      @change="
-        set(
-          'side that counts',
-          (found) => (found.side = ($event.target as HTMLSelectElement).value as Collider['side']),
-        )
-      "
-      @keydown.stop
-    >
-      <option v-for="side in SIDES" :key="side.id" :value="side.id">{{ side.label }}</option>
-    </select>
-  </label>
+  <PickLine
+    label="Side that counts"
+    :model-value="thing.side"
+    :options="SIDES"
+    @pick="set('side that counts', (found) => (found.side = $event as Collider['side']))"
+  />
   <p class="small note">{{ SIDES.find(({ id }) => id === thing.side)?.help }}</p>
   <KeyedField
     v-for="number in ['clearance', 'friction', 'bounce']"
@@ -109,23 +96,7 @@ function set(label: string, change: (collider: Collider) => void): void {
 </template>
 
 <style scoped>
-.line {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  padding-left: 16px;
-  min-height: 28px;
-  margin-top: 4px;
-}
 .note {
   margin: 4px 0 0 16px;
-}
-.show {
-  display: flex;
-  gap: 4px;
-  align-items: center;
-}
-.show input {
-  accent-color: var(--indigo);
 }
 </style>

@@ -15,6 +15,7 @@ import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
+import { vTip } from '../../fields/tip';
 
 // The keys of a thing's place, or of its turn, in figures: a row a frame. Rows can be typed or pasted, “30  0 0.47 −0.34”.
 
@@ -107,7 +108,7 @@ function removeRow(frame: number): void {
       <span>frame</span><span>x</span><span>y</span><span>z, {{ unit }}</span
       ><span />
       <template v-for="row in rows" :key="row.frame">
-        <button type="button" class="frame" title="Go to this frame" @click="run.goTo(row.frame)">
+        <button v-tip="'Go to this frame'" type="button" class="frame" @click="run.goTo(row.frame)">
           {{ row.frame }}
         </button>
         <input
@@ -120,7 +121,7 @@ function removeRow(frame: number): void {
           @change="setCell(cell.number, row.frame, $event)"
           @keydown.stop
         />
-        <button type="button" class="icon" title="Delete these keys" @click="removeRow(row.frame)">
+        <button v-tip="'Delete these keys'" type="button" class="icon" @click="removeRow(row.frame)">
           <Trash2 :size="12" :stroke-width="1.5" />
         </button>
       </template>

@@ -2,6 +2,8 @@
 import { clipSeconds, formatQuantity, type Clip, type Thing, type ThingMotion } from '@lumbra/core';
 import { computed } from 'vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
+import PickLine from '../../fields/PickLine.vue';
+import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
 
 // Which of its imported clips a thing plays, and from when.
@@ -11,6 +13,7 @@ const props = defineProps<{
   clips: readonly Clip[];
 }>();
 const document = useDocumentStore();
+const named = computed(() => props.clips.map(({ name }) => ({ id: name, name })));
 const clip = computed(() => props.clips.find(({ name }) => name === props.thing.motion?.clip));
 
 function set(label: string, motion: ThingMotion | null): void {
@@ -20,8 +23,7 @@ function set(label: string, motion: ThingMotion | null): void {
   });
 }
 
-function choose(event: Event): void {
-  const name = (event.target as HTMLSelectElement).value;
+function choose(name: string): void {
   const start = props.thing.motion?.start ?? document.shot!.firstFrame;
   set(
     name === '' ? 'stands' : `plays ${name}`,
@@ -38,13 +40,14 @@ function choose(event: Event): void {
       {{ Math.ceil(clipSeconds(clip) * document.shot.frameRate) }} frames
     </span>
   </div>
-  <label class="line">
-    <span>Plays</span>
-    <select class="select" aria-label="Clip" :value="thing.motion?.clip ?? ''" @change="choose" @keydown.stop>
-      <option value="">nothing, it stands</option>
-      <option v-for="one in clips" :key="one.name" :value="one.name">{{ one.name }}</option>
-    </select>
-  </label>
+  <PickLine
+    label="Plays"
+    name="Clip"
+    none="nothing, it stands"
+    :model-value="thing.motion?.clip ?? ''"
+    :options="named"
+    @pick="choose"
+  />
   <div v-if="thing.motion" class="line">
     <span>
       from frame
@@ -56,14 +59,9 @@ function choose(event: Event): void {
         @change="set('start of its clip', { ...thing.motion!, start: $event })"
       />
     </span>
-    <label class="small repeat">
-      <input
-        type="checkbox"
-        :checked="thing.motion.repeat"
-        @change="set('repeat', { ...thing.motion!, repeat: ($event.target as HTMLInputElement).checked })"
-      />
+    <TickBox :ticked="thing.motion.repeat" @toggle="set('repeat', { ...thing.motion!, repeat: !thing.motion!.repeat })">
       again and again
-    </label>
+    </TickBox>
   </div>
   <p v-if="thing.motion && thing.role === 'cloth'" class="small own">
     The cloth starts where its animation is then. Let pins follow it at Hold.
@@ -81,13 +79,5 @@ function choose(event: Event): void {
 }
 .own {
   padding-left: 16px;
-}
-.repeat {
-  display: flex;
-  gap: 4px;
-  align-items: center;
-}
-.repeat input {
-  accent-color: var(--indigo);
 }
 </style>

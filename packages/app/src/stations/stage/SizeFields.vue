@@ -2,6 +2,8 @@
 import {
   quantityOf,
   shapeSize,
+  pointCount,
+  shapeMesh,
   SHAPES,
   sheetGrid,
   formatQuantity,
@@ -11,18 +13,19 @@ import {
 } from '@lumbra/core';
 import { computed } from 'vue';
 import type { z } from 'zod';
+import FoldSection from '../../fields/FoldSection.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { useDocumentStore } from '../../session/document';
-import { useExpectedTime } from '../run/expectedTime';
+import { useExpectedTime } from '../../stores/expectedTime';
 import { substepsOf } from '@lumbra/core';
-import { useStageActs } from './useStageActs';
+import { useThingActs } from '../../acts/useThingActs';
 
 // The dimensions of a thing's shape, and its longest side: “make this so long”.
 
 const props = defineProps<{ thing: Extract<Thing, { shape: unknown }> }>();
 const document = useDocumentStore();
-const { resize } = useStageActs();
+const { resize } = useThingActs();
 
 const shape = computed(() => props.thing.shape);
 const schema = computed(() => SHAPES[shape.value.kind].schema);
@@ -31,8 +34,7 @@ const numbers = computed(() =>
     .filter(([, declared]) => quantityOf(declared as z.core.$ZodType) !== undefined)
     .map(([name]) => ({ name, value: (shape.value as unknown as Record<string, number>)[name]! })),
 );
-const LENGTHS = ['width', 'height', 'depth', 'radius', 'topRadius', 'tubeRadius', 'wall'];
-const lengths = computed(() => numbers.value.map(({ name }) => name).filter((name) => LENGTHS.includes(name)));
+const lengths = computed(() => SHAPES[shape.value.kind].sizes);
 const sides = computed(() => shapeSize(shape.value, document.assets));
 const longest = computed(() => (sides.value ? Math.max(...sides.value) : 0));
 const LONGEST: Quantity = {
@@ -47,10 +49,11 @@ const LONGEST: Quantity = {
 const substeps = computed(() => (document.shot ? substepsOf(document.shot, document.assets) : 0));
 const expected = useExpectedTime(substeps);
 const buys = computed(() => {
-  if (shape.value.kind !== 'sheet') return null;
-  const { columns, rows } = sheetGrid(shape.value);
-  const points = formatQuantity(columns * rows, '');
-  return `${columns} × ${rows} = ${points} points; the smallest fold is about ${formatQuantity(shape.value.spacing * 4, 'mm')} mm. The shot takes about ${expected.value} on this machine.`;
+  const made = shape.value;
+  if (!('spacing' in made)) return null;
+  const points = formatQuantity(pointCount(shapeMesh(made, document.assets)), '');
+  const grid = made.kind === 'sheet' ? Object.values(sheetGrid(made)).join(' × ') + ' = ' : '';
+  return `${grid}${points} points, folds from about ${formatQuantity(made.spacing * 4, 'mm')} mm; about ${expected.value} on this machine.`;
 });
 
 function find(draft: Shot): object | undefined {
@@ -92,8 +95,10 @@ function setLongest(value: number): void {
     lazy
     @several="several(number.name, $event)"
   />
-  <QuantityField :quantity="LONGEST" :model-value="longest" :reset="longest" lazy @change="setLongest" />
   <p v-if="buys" class="small note">{{ buys }}</p>
+  <FoldSection title="Size as a whole" :note="longest > 0 ? `${formatQuantity(longest, 'm', 3)} m` : undefined">
+    <QuantityField :quantity="LONGEST" :model-value="longest" :reset="longest" lazy @change="setLongest" />
+  </FoldSection>
 </template>
 
 <style scoped>

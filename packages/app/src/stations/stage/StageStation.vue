@@ -2,6 +2,7 @@
 import { shapeMesh, type Clip, type Quantity, type Role } from '@lumbra/core';
 import { Merge, Copy, Move3d, Rotate3d, Scaling, Trash2, UserRound } from '@lucide/vue';
 import { computed, ref } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import PlaceFields from '../../fields/PlaceFields.vue';
 import NameField from '../../fields/NameField.vue';
@@ -17,7 +18,8 @@ import ContactFields from './ContactFields.vue';
 import KeyTable from './KeyTable.vue';
 import MotionFields from './MotionFields.vue';
 import SizeFields from './SizeFields.vue';
-import { useStageActs } from './useStageActs';
+import { useThingActs } from '../../acts/useThingActs';
+import { vTip } from '../../fields/tip';
 
 const ROLES: { id: Role; label: string }[] = [
   { id: 'cloth', label: 'Cloth' },
@@ -43,7 +45,7 @@ const DISTANCE: Quantity = {
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const keying = useKeyingStore();
-const { addStart, remove, duplicate, rename, setRole, offsetCopy, makeOneMesh } = useStageActs();
+const { addStart, remove, duplicate, rename, setRole, offsetCopy, makeOneMesh } = useThingActs();
 const distance = ref(DISTANCE.default);
 
 const thing = computed(() => selection.thing);
@@ -92,38 +94,35 @@ const keysNote = computed(() => {
           @change="rename(thing.id, $event)"
         />
         <button
+          v-tip="count > 1 ? `Duplicate ${count} things` : 'Duplicate'"
           type="button"
           class="icon-button"
-          :title="count > 1 ? `Duplicate ${count} things` : 'Duplicate'"
           @click="duplicate"
         >
           <Copy :size="16" :stroke-width="1.5" />
         </button>
-        <button v-if="count > 1" type="button" class="icon-button" title="Make one mesh" @click="makeOneMesh">
+        <button v-if="count > 1" v-tip="'Make one mesh'" type="button" class="icon-button" @click="makeOneMesh">
           <Merge :size="16" :stroke-width="1.5" />
         </button>
         <button
+          v-tip="count > 1 ? `Delete ${count} things (undoable)` : 'Delete (undoable)'"
           type="button"
           class="icon-button"
-          :title="count > 1 ? `Delete ${count} things (undoable)` : 'Delete (undoable)'"
           @click="remove"
         >
           <Trash2 :size="16" :stroke-width="1.5" />
         </button>
       </div>
       <p v-if="count > 1" class="small">{{ count }} things are selected; the numbers are those of the last one.</p>
-      <div v-if="shaped || thing.role === 'mount'" class="choices" role="group" aria-label="Role">
-        <button
-          v-for="role in ROLES.filter(({ id }) => shaped || id === 'mount')"
-          :key="role.id"
-          type="button"
-          class="choice"
-          :aria-pressed="thing.role === role.id"
-          @click="setRole(thing.id, role.id)"
-        >
-          {{ role.label }}
-        </button>
-      </div>
+      <ChoiceRow
+        v-if="shaped"
+        class="role"
+        label="Role"
+        wide
+        :model-value="thing.role"
+        :options="ROLES"
+        @pick="setRole(thing.id, $event)"
+      />
       <p v-if="lost" class="small problem">
         Its mesh is not in the shot any more. Delete it, or undo what took the mesh away.
       </p>
@@ -133,18 +132,18 @@ const keysNote = computed(() => {
         <button
           v-for="tool in TOOLS.filter(({ id }) => id !== 'size' || shaped)"
           :key="tool.id"
+          v-tip="tool.label"
           type="button"
           class="icon-button"
-          :title="tool.label"
           :aria-pressed="selection.tool === tool.id"
           @click="selection.tool = selection.tool === tool.id ? 'look' : tool.id"
         >
           <component :is="tool.icon" :size="16" :stroke-width="1.5" />
         </button>
         <button
+          v-tip="'A figure of 1.75 m for scale'"
           type="button"
           class="icon-button"
-          title="A figure of 1.75 m for scale"
           :aria-pressed="selection.silhouette"
           @click="selection.silhouette = !selection.silhouette"
         >
@@ -179,6 +178,9 @@ const keysNote = computed(() => {
 <style scoped>
 .empty {
   margin-top: 16px;
+}
+.role {
+  margin-top: 4px;
 }
 .indented {
   margin-left: 16px;

@@ -2,29 +2,59 @@ import { parseQuantity, type Unit } from '../../quantity/units';
 
 // Numbers in a typed line. All throw an Error with a sentence for the artist.
 
-/** Lengths, or other quantities, apart by × or x, each with its own unit; one at the end holds for all that have none. */
-export function lengths(text: string, unit: Unit = 'm'): number[] {
-  if (text === '') return [];
-  const given = text.split(/\s*[×x*]\s*/i);
-  const last = /[a-z"'′″]+$/i.exec(given.at(-1)!)?.[0];
-  return given.map((part) => number(/[a-z"'′″]$/i.test(part) || !last ? part : `${part} ${last}`, unit));
+/** What stands between numbers of a row: commas, ×, x, * and “by”; spaces are enough. */
+const BETWEEN = /\s*(?:[,;×*]|(?<![a-z])x(?![a-z])|(?<![a-z])by(?![a-z]))\s*/gi;
+const NUMBER = /[±+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?/i;
+const TOKEN = new RegExp(`(${NUMBER.source})\\s*([^\\d\\s±+.-][^\\s\\d±+-]*(?:(?<=m|\\^)[23])?)?`, 'giy');
+
+export interface TypedNumber {
+  value: number;
+  /** Whether it was typed with “±”. */
+  both: boolean;
+}
+
+/**
+ * The numbers of a row, apart by ×, x, “by”, commas or spaces, each with its own unit; one at the end holds for all that have none. In SI.
+ */
+export function numbersOf(text: string, unit: Unit): TypedNumber[] {
+  // Between digits an x may stand without spaces: “2x3”.
+  const row = text
+    .replace(/(?<=\d)x(?=[\d.])/gi, ' ')
+    .replace(BETWEEN, ' ')
+    .trim();
+  const found: { number: string; unit: string }[] = [];
+  TOKEN.lastIndex = 0;
+  for (let rest = row; rest !== '';) {
+    TOKEN.lastIndex = 0;
+    const match = TOKEN.exec(rest);
+    if (!match) throw new Error(`“${rest}” is not a number.`);
+    found.push({ number: match[1]!, unit: match[2] ?? '' });
+    rest = rest.slice(match[0].length).trimStart();
+  }
+  const last = found.at(-1)?.unit ?? '';
+  return found.map(({ number: text_, unit: own }) => ({
+    value: number(`${text_.replace('±', '')} ${own || last}`, unit),
+    both: text_.startsWith('±'),
+  }));
+}
+
+/** The values of a row of numbers; see `numbersOf`. */
+export function valuesOf(text: string, unit: Unit = 'm'): number[] {
+  return numbersOf(text, unit).map(({ value }) => value);
 }
 
 export function angles(text: string): [number, number, number] {
-  if (text === '') return [0, 0, 0];
-  const values = text.split(',').map((part) => number(part, '°'));
+  const values = valuesOf(text, '°');
   // One angle turns about the upright axis, as things on a floor are turned.
-  return values.length === 1 ? [0, values[0]!, 0] : [values[0]!, values[1] ?? 0, values[2] ?? 0];
+  return values.length === 1 ? [0, values[0]!, 0] : [values[0] ?? 0, values[1] ?? 0, values[2] ?? 0];
 }
 
-/** Places from “x, y, z”; with ± one for each combination of signs. */
+/** Places from “x, y, z” or “x y z”; with ± one for each combination of signs. In m. */
 export function placesOf(text: string): [number, number, number][] {
-  const given = text.split(',').map((part) => part.trim());
+  const given = numbersOf(text, 'm');
   if (given.length !== 3) throw new Error('“at” needs three numbers: x, y, z.');
   let places: number[][] = [[]];
-  for (const part of given) {
-    const both = part.startsWith('±');
-    const value = number(both ? part.slice(1) : part, 'm');
+  for (const { value, both } of given) {
     places = places.flatMap((place) => (both ? [-value, value] : [value]).map((v) => [...place, v]));
   }
   return places as [number, number, number][];

@@ -3,10 +3,13 @@ import { SWATCH_BOOK } from '../../fabric/swatchBook';
 import { createCloth, createCollider, createMount, createScenery } from '../create';
 import { freeName } from '../names';
 import { describeIssue } from '../readShot';
+import { footOf } from '../foot';
+import { shapeSize } from '../resize';
 import type { Cloth, Shot, Thing } from '../schema';
-import type { Shape } from '../shapes';
-import { KINDS, type Kind } from './kinds';
-import { angles, lengths, number, placesOf } from './numbers';
+import { SHAPE_KINDS, SHAPES, type Shape } from '../shapes';
+import { angles, number, placesOf, valuesOf } from './numbers';
+import { kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
+import { readSizes } from './sizes';
 
 // Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
 // for those who work by keyboard.
@@ -20,29 +23,11 @@ export interface TypedLine {
 
 export type TypedResult = { ok: true; line: TypedLine } | { ok: false; reason: string };
 
-const MOUNT_WORDS = ['mount'];
-/** Words that begin a part of the line, in any order. */
-const PARTS = [
-  'at',
-  'turned',
-  'every',
-  'of',
-  'rest',
-  'print',
-  'as',
-  'friction',
-  'clearance',
-  'towards',
-  'rise',
-  'gusts',
-  'named',
-] as const;
-type Part = (typeof PARTS)[number];
-
 export const TYPED_EXAMPLE = 'box 0.95 × 0.5 × 0.62 at 0, 0, 0';
 
 /**
- * Reads a line. Lengths are in m unless they carry a unit, angles in degrees. `at` is where the middle of its foot stands; “±” in
+ * Reads a line. Sizes come in the order of the shape’s declaration or by their names, and may be left out; they may stand apart by ×, x,
+ * “by”, commas or spaces. Lengths are in m unless they carry a unit, angles in degrees. `at` is where the middle of its foot stands; “±” in
  * front of a coordinate makes it twice, once on either side. Never throws: what is not understood is said.
  */
 export function readTypedLine(text: string, shot: Shot): TypedResult {
@@ -64,49 +49,32 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
   }
 }
 
-type Parts = Map<Part | 'numbers', string>;
-
-function partsOf(words: string[]): Parts {
-  const parts: Parts = new Map();
-  let at: Part | 'numbers' = 'numbers';
-  for (const word of words) {
-    const part = PARTS.find((known) => known === word.toLowerCase());
-    if (part && at !== 'named') parts.set((at = part), '');
-    else parts.set(at, `${parts.get(at) ?? ''} ${word}`.trim());
-  }
-  return parts;
-}
-
 function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
-  const isMount = MOUNT_WORDS.includes(head);
-  const [label, kind] = Object.entries(KINDS).find(([, { words }]) => words.includes(head)) ?? [
-    isMount ? 'Mount' : '',
-    undefined,
-  ];
-  if (!kind && !isMount) {
-    const known = [...Object.values(KINDS).flatMap(({ words }) => words), ...MOUNT_WORDS, 'wind'].join(', ');
+  const kind = kindNamed(head);
+  if (!kind && !MOUNT_WORDS.includes(head as never)) {
+    const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, 'wind'].join(', ');
     throw new Error(`“${head}” is not something to add. Known are ${known}.`);
   }
-  const numbers = lengths(parts.get('numbers') ?? '');
-  if (kind && numbers.length < kind.least)
-    throw new Error(`A ${head} needs ${kind.numbers}, for example “${example(head, kind)}”.`);
+  const label = kind ? SHAPES[kind].label : 'Mount';
   const role = (parts.get('as') ?? '').toLowerCase();
-  if (role && !['collider', 'scenery', 'cloth'].includes(role))
-    throw new Error(`“as ${role}” is not known: cloth, collider or scenery.`);
-  const shape = kind?.shape(numbers);
-  if (shape?.kind === 'sheet' && parts.has('every'))
-    shape.spacing = lengths(parts.get('every')!, 'mm')[0] ?? shape.spacing;
-  const isCloth = role === 'cloth' || (shape?.kind === 'sheet' && role === '');
+  if (role && !ROLES.includes(role as never)) throw new Error(`“as ${role}” is not known: cloth, collider or scenery.`);
+  if (!kind && parts.get('numbers')) throw new Error('A mount has no size.');
+  const shape = kind && readSizes(kind, head, parts.get('numbers') ?? '');
+  if (shape && 'spacing' in shape && parts.has('every'))
+    shape.spacing = valuesOf(parts.get('every')!, 'mm')[0] ?? shape.spacing;
+  const isCloth = role === 'cloth' || (role === '' && kind !== undefined && SHAPES[kind].isCloth === true);
   const card = cardOf(parts.get('of'), isCloth);
-  const places = placesOf(parts.get('at') ?? (isCloth ? '0, 1, 0' : '0, 0, 0'));
+  const places = placesOf(parts.get('at') ?? (shape?.kind === 'sheet' && isCloth ? '0, 1, 0' : '0, 0, 0'));
   const turn = angles(parts.get('turned') ?? '');
-  const lift = kind?.foot(numbers) ?? 0;
+  const lift = shape ? footOf(shape, new Map()) : 0;
+  const size = shape && shapeSize(shape, new Map());
   const name = parts.get('named') || label;
   const summary = [
     places.length > 1 ? `${places.length} × ${name}` : name,
+    size ? `of ${size.map(rounded).filter(Boolean).join(' × ')} m` : '',
     card ? `of ${card.name.toLowerCase()}` : '',
     role ? `as ${role}` : '',
-    `at ${places.map((place) => place.map((v) => Math.round(v * 1000) / 1000).join(', ')).join(' and ')}`,
+    `at ${places.map((place) => place.map(rounded).join(', ')).join(' and ')}`,
   ];
   const forCloth = isCloth ? clothParts(parts, card) : refuse(parts, ['rest', 'print'], 'Only cloth has');
   const isCollider = shape !== undefined && !isCloth && role !== 'scenery';
@@ -146,7 +114,7 @@ function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Para
     if (colours[0]) print.colour = colours[0];
     if (colours[1]) print.second = colours[1];
   }
-  const [restWarp, restWeft] = parts.has('rest') ? lengths(parts.get('rest')!, '%') : [];
+  const [restWarp, restWeft] = parts.has('rest') ? valuesOf(parts.get('rest')!, '%') : [];
   const rest = restWarp === undefined ? undefined : { restWarp, restWeft: restWeft ?? restWarp };
   return { ...(card && { card: card.id }), print, ...(rest && { fabric: rest }) };
 }
@@ -172,12 +140,10 @@ function windLine(parts: Parts): TypedLine {
   const speed = number(parts.get('numbers') ?? '', 'm/s', 'Wind needs its speed, for example “wind 4 towards 90”.');
   const heading = parts.has('towards') ? number(parts.get('towards')!, '°') : undefined;
   const rise = parts.has('rise') ? number(parts.get('rise')!, '°') : undefined;
-  const gusts = parts
-    .get('gusts')
-    ?.split(',')
-    .map((part) => part.trim());
-  const gustDepth = gusts?.[0] ? number(gusts[0], '%') : undefined;
-  const gustPeriod = gusts?.[1] ? number(gusts[1], 's') : undefined;
+  // Depth and period stand one after the other, with or without their units.
+  const [depth, period] = /^([^,%]*%?)[,\s]*(.*)$/.exec(parts.get('gusts') ?? '')!.slice(1) as [string, string];
+  const gustDepth = depth.trim() ? number(depth, '%') : undefined;
+  const gustPeriod = period.trim() ? number(period, 's') : undefined;
   return {
     summary: `Wind of ${speed} m/s`,
     apply: (draft) => {
@@ -202,6 +168,7 @@ function cardOf(text: string | undefined, isCloth: boolean) {
   return card;
 }
 
-function example(head: string, { least }: Kind): string {
-  return `${head} ${['0.4', '0.3', '0.02'].slice(0, least).join(' × ')}`;
+/** Millimetres are enough to tell what was understood. */
+function rounded(value: number): number {
+  return Math.round(value * 1000) / 1000;
 }

@@ -1,0 +1,11 @@
+import type { Track } from '@lumbra/core';
+
+/** A number at a frame: in m, radians or as a share. */
+export type Stop = readonly [frame: number, value: number];
+
+/** A keyed number that goes smoothly from stop to stop. */
+export function keyed(number: string, stops: readonly Stop[]): Track {
+  return { number, knots: stops.map(([frame, value]) => ({ frame, value, ease: 'smooth' })) };
+}
+
+export const degrees = (angle: number): number => (angle * Math.PI) / 180;

@@ -1,0 +1,104 @@
+import { activeCloths, bakeReport, shapeMesh } from '@lumbra/core';
+import { ref } from 'vue';
+import { download } from './download';
+import { useDocumentStore } from '../session/document';
+import { errorText, useNoticeStore } from '../stores/notice';
+import { takenShot } from '../storage/takes';
+import { useRunStore } from '../stores/run';
+import { useTakesStore } from '../stores/takes';
+import { filesHost } from '../workers/hosts';
+import type { FrameSource } from '../workers/files.worker';
+
+/** Writing files: each act says what it wrote, or what went wrong. */
+export function useHandOff() {
+  const document = useDocumentStore();
+  const run = useRunStore();
+  const takes = useTakesStore();
+  const notice = useNoticeStore();
+  const working = ref<string | null>(null);
+
+  function stem(): string {
+    const shot = document.shot!;
+    return (shot.code || shot.name).replace(/[^\w-]+/g, '_');
+  }
+
+  function cloths() {
+    return activeCloths(document.shot!).map((cloth) => ({
+      id: cloth.id,
+      name: cloth.name,
+      colour: cloth.print.colour,
+      mesh: shapeMesh(cloth.shape, document.assets),
+    }));
+  }
+
+  /** The frames of the take that is looked at; staleness is the artist's choice, but is said. */
+  function source(): FrameSource {
+    const there = takes.account.filter(({ frame }) => !takes.holes.has(frame));
+    return {
+      take: takes.take!.id,
+      frames: there.map(({ frame, stats: { fingerprint } }) => ({ frame, fingerprint })),
+      unkept: takes.unkept.map(({ frame }) => ({ frame, positions: takes.cache.get(frame)! })),
+    };
+  }
+
+  async function write(name: string, work: () => Promise<{ data: Uint8Array | string; type: string }>): Promise<void> {
+    working.value = name;
+    try {
+      const { data, type } = await work();
+      download(name, data, type);
+      notice.say(`${name} is written.`);
+    } catch (error) {
+      notice.problem(`${name} was not written. ${errorText(error)}`);
+    } finally {
+      working.value = null;
+    }
+  }
+
+  const glbSequence = () =>
+    write(`${stem()}.glb`, async () => {
+      const { frameRate } = document.shot!;
+      const data = await filesHost.call((api) => api.glbTake(cloths(), source(), frameRate));
+      return { data, type: 'model/gltf-binary' };
+    });
+
+  const objSequence = () =>
+    write(`${stem()}-obj.zip`, async () => {
+      const data = await filesHost.call((api) => api.objSequence(cloths(), source()));
+      return { data, type: 'application/zip' };
+    });
+
+  /** The cloth as it is seen now. */
+  function shownObjects() {
+    const positions = run.shownPositions();
+    return cloths().map((cloth) => ({ ...cloth, mesh: { ...cloth.mesh, positions: positions.get(cloth.id)! } }));
+  }
+
+  const objFrame = () =>
+    write(`${stem()}-${String(run.frame).padStart(4, '0')}.obj`, async () => ({
+      data: await filesHost.call((api) => api.obj(shownObjects())),
+      type: 'model/obj',
+    }));
+
+  const glbFrame = () =>
+    write(`${stem()}-${String(run.frame).padStart(4, '0')}.glb`, async () => ({
+      data: await filesHost.call((api) => api.glb(shownObjects(), document.shot!.frameRate)),
+      type: 'model/gltf-binary',
+    }));
+
+  const shotFile = () =>
+    write(`${stem()}.lumbra`, async () => ({
+      data: await filesHost.call((api) => api.shotFile(document.shot!, document.currentAssets())),
+      type: 'application/zip',
+    }));
+
+  const report = () =>
+    write(`${stem()}-report.json`, async () => {
+      // Of the shot that was baked, which may not be the one that is open any more.
+      const shot = (await takenShot(takes.take!)) ?? document.shot!;
+      const { substeps, inputsHash } = takes.lastSpan!;
+      const data = JSON.stringify(bakeReport(shot, substeps, inputsHash, takes.account), null, 2);
+      return { data, type: 'application/json' };
+    });
+
+  return { working, glbSequence, objSequence, objFrame, glbFrame, shotFile, report };
+}

@@ -1,0 +1,24 @@
+<script setup lang="ts">
+import { ElTooltip } from 'element-plus';
+import 'element-plus/es/components/tooltip/style/css';
+import { computed } from 'vue';
+import { shownTip } from './tip';
+
+// Draws the help of whatever the pointer or the keyboard is on; see tip.ts.
+
+const element = computed(() => shownTip.value?.element);
+</script>
+
+<template>
+  <ElTooltip
+    :visible="shownTip !== null"
+    :virtual-ref="element"
+    virtual-triggering
+    :content="shownTip?.text ?? ''"
+    placement="bottom"
+    :show-arrow="false"
+    :offset="4"
+    popper-class="tip"
+    :persistent="false"
+  />
+</template>

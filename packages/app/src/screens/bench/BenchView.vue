@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
+import KeyQuestion from '../../fields/KeyQuestion.vue';
+import { useDocumentStore } from '../../session/document';
+import { STATIONS } from '../../stations';
+import { useImportStore } from '../../stores/importing';
+import { useKeyingStore } from '../../stores/keying';
+import { useRunStore } from '../../stores/run';
+import { useSelectionStore } from '../../stores/selection';
+import { useTakesStore } from '../../stores/takes';
+import { useThemeStore } from '../../stores/theme';
+import type { Scene } from '../../viewport/scene';
+import SceneView from '../../viewport/SceneView.vue';
+import { pullingHand } from '../../viewport/tools/pullingHand';
+import { THING_TYPE } from '../../pointer/dragTypes';
+import ViewPlates from './ViewPlates.vue';
+
+// The viewport of the bench: the open shot at the frame that is looked at, with the layers and tools of the station.
+
+const document = useDocumentStore();
+const run = useRunStore();
+const takes = useTakesStore();
+const selection = useSelectionStore();
+const keying = useKeyingStore();
+const importing = useImportStore();
+const theme = useThemeStore();
+const acts = useThingActs();
+const holder = ref<HTMLElement | null>(null);
+const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
+const mark = ref<{ x: number; y: number } | null>(null);
+const dropping = ref<string | null>(null);
+
+/** The shot as it is shown: with the values that wait for an answer whether to key them. */
+const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
+const positions = shallowRef(run.shownPositions());
+const station = computed(() => STATIONS.find(({ id }) => id === selection.station)!);
+const layers = computed(() => station.value.layers ?? []);
+const tools = computed(() => [...(station.value.tools ?? []), pullingHand]);
+/** Cloth that is judged is seen as it is, without stitches around it. */
+const judged = computed(() => run.playing || station.value.judges === true);
+const selected = computed(() => {
+  const all = selection.allSelected();
+  if (!judged.value) return all;
+  const cloths = new Set(document.shot?.things.filter(({ role }) => role === 'cloth').map(({ id }) => id));
+  return all.filter((id) => !cloths.has(id));
+});
+const scene = computed<Scene>(() => ({
+  shot: shot.value!,
+  assets: document.assets,
+  frame: run.shownFrame,
+  positions: positions.value,
+  mode: selection.viewMode,
+  selected: selected.value,
+  evening: theme.evening,
+}));
+const asksHere = computed(
+  () =>
+    (selection.tool === 'move' || selection.tool === 'turn' || selection.tool === 'size') &&
+    keying.question !== null &&
+    keying.question.thing === (selection.station === 'hold' ? selection.cloth?.id : selection.thingId),
+);
+
+watch(
+  () => [run.frame, takes.version, run.pose, takes.stale, shot.value, document.assets],
+  () => (positions.value = run.shownPositions()),
+);
+watch(() => selection.mark, placeMark);
+
+function placeMark(): void {
+  mark.value = selection.mark ? (view.value?.project(selection.mark.place) ?? null) : null;
+}
+
+/** Something new that lies outside of what is seen is brought in. */
+let known = new Set(document.shot?.things.map(({ id }) => id));
+watch(
+  () => document.shot?.things,
+  async (things = []) => {
+    const added = things.filter(({ id }) => !known.has(id));
+    known = new Set(things.map(({ id }) => id));
+    if (added.length === 0) return;
+    // Once it is in the scene.
+    await nextTick();
+    requestAnimationFrame(() => view.value?.bringIn(added.at(-1)!.id));
+  },
+);
+
+/** The view that a person leaves a shot with is the one it opens with. */
+function keepCamera(): void {
+  const camera = view.value?.cameraNow();
+  if (camera) document.keepCamera(camera);
+}
+onBeforeUnmount(keepCamera);
+
+function onDragOver(event: DragEvent): void {
+  const types = event.dataTransfer?.types ?? [];
+  const thing = types.includes(THING_TYPE);
+  if (!thing && !types.includes('Files')) return;
+  event.preventDefault();
+  dropping.value = thing ? 'Let go to put it here' : 'Let go to bring the mesh in';
+}
+
+function leaveDrag(event: DragEvent): void {
+  if (!holder.value?.contains(event.relatedTarget as Node | null)) dropping.value = null;
+}
+
+function onDrop(event: DragEvent): void {
+  dropping.value = null;
+  const data = event.dataTransfer;
+  if (!data) return;
+  event.preventDefault();
+  const kind = data.getData(THING_TYPE);
+  if (ADDABLE.includes(kind as AddKind)) acts.add(kind as AddKind, view.value?.placeUnder(event));
+  else if (data.files.length > 0) importing.begin(data.files);
+}
+
+defineExpose({
+  centre: () => view.value?.centreOn(selection.thingId),
+  picture: () => view.value?.picture(448, 320) ?? Promise.resolve(null),
+});
+</script>
+
+<template>
+  <section ref="holder" class="view" aria-label="Viewport" @dragover="onDragOver" @dragleave="leaveDrag" @drop="onDrop">
+    <SceneView
+      v-if="shot"
+      ref="view"
+      :scene="scene"
+      :camera="document.shot!.camera"
+      :layers="layers"
+      :tools="tools"
+      :data-frame="run.arrived ?? ''"
+      @pick="(id, add) => (id !== null || !add) && selection.select(id, add)"
+      @drawn="placeMark"
+      @looked="keepCamera"
+    />
+    <div
+      v-if="mark && selection.mark"
+      class="mark"
+      :style="{ left: `${mark.x}px`, top: `${mark.y}px` }"
+      data-testid="mark"
+    >
+      <span class="plate">{{ selection.mark.text }}</span>
+    </div>
+    <div v-if="asksHere" class="plate ask"><KeyQuestion /></div>
+    <p v-if="importing.busy === 'reading'" class="plate reading" data-testid="reading">
+      Reading {{ importing.file?.name }}
+      <button type="button" class="choice" @click="importing.cancel()">Stop</button>
+    </p>
+    <div v-if="dropping" class="drop">
+      <span class="plate">{{ dropping }}</span>
+    </div>
+    <ViewPlates />
+  </section>
+</template>
+
+<style scoped>
+.view {
+  position: relative;
+  background: var(--ground);
+  overflow: hidden;
+  min-width: 0;
+  height: 100%;
+}
+.mark {
+  position: absolute;
+  width: 56px;
+  height: 56px;
+  margin: -28px 0 0 -28px;
+  border: 1.5px solid var(--madder);
+  border-radius: 50%;
+  pointer-events: none;
+}
+.mark .plate {
+  left: 52px;
+  top: -16px;
+  padding: 0 8px;
+  color: var(--ink-9);
+}
+.ask,
+.reading {
+  left: 50%;
+  translate: -50% 0;
+  bottom: 56px;
+  height: auto;
+  padding: 4px 12px 4px 0;
+  z-index: 1;
+}
+.reading {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 12px;
+}
+.drop {
+  position: absolute;
+  inset: 8px;
+  border: 2px dashed var(--indigo);
+  border-radius: 3px;
+  pointer-events: none;
+}
+.drop .plate {
+  left: 50%;
+  top: 50%;
+  translate: -50% -50%;
+  padding: 0 16px;
+}
+</style>

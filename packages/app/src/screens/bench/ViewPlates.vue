@@ -1,0 +1,232 @@
+<script setup lang="ts">
+import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
+import { computed } from 'vue';
+import InlineNumber from '../../fields/InlineNumber.vue';
+import { useDocumentStore } from '../../session/document';
+import { useRunStore } from '../../stores/run';
+import { takeName, useTakesStore } from '../../stores/takes';
+import { useSelectionStore, type ViewMode } from '../../stores/selection';
+import { STRETCH_LIMIT, stretchSteps } from '../../viewport/stretchColours';
+import { vTip } from '../../fields/tip';
+
+// What stands around the picture: how it is drawn, the size of the selection, and what acts on the cloth.
+
+const MODES: { id: ViewMode; label: string }[] = [
+  { id: 'print', label: 'Print' },
+  { id: 'stretch', label: 'Stretch' },
+  { id: 'mesh', label: 'Mesh' },
+];
+
+const document = useDocumentStore();
+const run = useRunStore();
+const takes = useTakesStore();
+const selection = useSelectionStore();
+
+/** The pin set that the arrow keys nudge. */
+const nudged = computed(() =>
+  selection.station === 'hold' ? selection.cloth?.pinSets.find(({ id }) => id === selection.holdId) : undefined,
+);
+const steps = stretchSteps();
+const shownMask = computed(() =>
+  selection.station === 'hold' ? selection.cloth?.masks.find(({ id }) => id === selection.maskId) : undefined,
+);
+const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
+const selectedSize = computed(() => {
+  const thing = selection.thing ?? selection.cloth;
+  if (!thing || !('shape' in thing) || thing.shape.kind === 'ground') return null;
+  if (thing.shape.kind === 'mesh' && !document.assets.has(thing.shape.asset)) return null;
+  const box = meshBounds(shapeMesh(thing.shape, document.assets));
+  if (!box) return null;
+  const sides = size(box).filter((side) => side > 1e-6);
+  return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
+});
+/** How long the live run has run. */
+const liveSeconds = computed(() => {
+  const shot = document.shot;
+  return shot && run.pose ? (run.pose.frame - shot.firstFrame + shot.preRoll) / shot.frameRate : 0;
+});
+/** The take that a shown still is. */
+const still = computed(() => takes.list.find(({ id }) => id === run.pose?.still));
+const poseText = computed(() => {
+  if (run.status === 'settling') return 'Settling';
+  if (run.status === 'live') return run.pose ? `Live, ${liveSeconds.value.toFixed(1)} s` : 'Live';
+  if (run.pose?.source === 'still') return still.value ? takeName(still.value) : 'Still';
+  if (run.pose?.source === 'settle') return run.settle?.atRest ? 'Settled' : 'Settle stopped';
+  return run.pose ? 'Live, stopped' : null;
+});
+</script>
+
+<template>
+  <div class="plate modes" role="group" aria-label="View">
+    <button
+      v-for="mode in MODES"
+      :key="mode.id"
+      type="button"
+      :aria-pressed="selection.viewMode === mode.id"
+      @click="selection.viewMode = mode.id"
+    >
+      {{ mode.label }}
+    </button>
+  </div>
+  <div v-if="poseText" class="plate pose" data-testid="pose">
+    <span>{{ poseText }}</span>
+    <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
+      Start the shot from this pose
+    </button>
+    <button v-if="run.canKeepStill && !run.busy" type="button" class="link" @click="run.keepStill()">Keep it</button>
+    <button v-if="!run.busy" type="button" class="link" @click="run.leavePose()">Back to the timeline</button>
+  </div>
+  <div v-if="run.status === 'live'" class="plate hands" data-testid="hands">
+    <span
+      >drag cloth to pull it, within
+      <InlineNumber
+        label="Grip radius, mm"
+        :model-value="Math.round(selection.gripRadius * 1000)"
+        :min="5"
+        :max="2000"
+        whole
+        @change="selection.gripRadius = $event / 1000"
+      />
+      mm</span
+    >
+    <span v-if="nudged"
+      >arrows nudge {{ nudged.name }} by
+      <InlineNumber
+        label="Nudge, mm"
+        :model-value="Math.round(selection.nudge * 1000)"
+        :min="1"
+        :max="500"
+        whole
+        @change="selection.nudge = $event / 1000"
+      />
+      mm, comma and full stop gather it</span
+    >
+    <button v-tip="'P'" type="button" class="link" @click="run.setCheckpoint()">Set a checkpoint</button>
+    <button v-tip="'Keep the cloth as it is now as a still'" type="button" class="link" @click="run.keepStill()">
+      Keep it as a still
+    </button>
+    <button v-tip="'shift+P'" type="button" class="link" @click="run.toCheckpoint()">
+      Back to {{ formatQuantity(run.checkpoints.at(-1) ?? 0, 's', 3) }} s
+    </button>
+    <button v-if="run.checkpoints.length > 1" type="button" class="link" @click="run.toCheckpoint(true)">
+      one further
+    </button>
+  </div>
+  <div v-if="shownMask" class="plate legend" data-testid="mask-legend">
+    <div>
+      <b>{{ shownMask.name }}</b><span>mask</span>
+    </div>
+    <div class="ramp" />
+    <div><span>0 %</span><span>50</span><span>100 %</span></div>
+  </div>
+  <div v-else-if="selection.viewMode === 'stretch'" class="plate legend">
+    <div><b>Stretch</b><span>of the wanted size</span></div>
+    <div class="steps"><i v-for="step in steps" :key="step" :style="{ background: step }" /></div>
+    <div>
+      <span>−{{ limit }}</span
+      ><span>0</span><span>+{{ limit }}</span>
+    </div>
+  </div>
+  <div class="plate facts">
+    <span v-if="selectedSize"
+      ><i>{{ selectedSize.name }}</i
+      >{{ selectedSize.text }}</span
+    >
+    <span v-if="document.shot?.gravity.enabled"
+      ><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span
+    >
+    <span v-else><i>Gravity</i>off</span>
+    <span v-if="document.shot?.wind.enabled"
+      ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
+      {{ formatQuantity(document.shot.wind.heading, '°', 2) }}°</span
+    >
+    <span v-else><i>No wind</i></span>
+  </div>
+</template>
+
+<style scoped>
+.modes {
+  left: 12px;
+  top: 12px;
+}
+.modes button {
+  height: 28px;
+  padding: 0 12px;
+  color: var(--ink-6);
+}
+.modes button:hover {
+  color: var(--ink-9);
+}
+.modes button[aria-pressed='true'] {
+  color: var(--ink-9);
+  font-weight: 600;
+  box-shadow: inset 0 -2px 0 var(--indigo);
+}
+.pose {
+  left: 50%;
+  translate: -50% 0;
+  top: 52px;
+  gap: 16px;
+  padding: 0 12px;
+}
+.link {
+  color: var(--indigo);
+}
+.link:hover {
+  text-decoration: underline;
+}
+.hands {
+  left: 12px;
+  right: 12px;
+  bottom: 48px;
+  height: auto;
+  min-height: 28px;
+  width: fit-content;
+  flex-wrap: wrap;
+  gap: 0 16px;
+  padding: 4px 12px;
+}
+.facts {
+  left: 12px;
+  bottom: 12px;
+}
+.facts > span {
+  padding: 0 12px;
+  display: flex;
+  gap: 8px;
+}
+.facts > span + span {
+  box-shadow: -1px 0 0 var(--rule);
+}
+.facts i {
+  font-style: normal;
+  color: var(--ink-6);
+}
+.legend {
+  right: 12px;
+  bottom: 12px;
+  width: 200px;
+  height: auto;
+  padding: 8px 12px;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 4px;
+}
+.legend > div {
+  display: flex;
+  justify-content: space-between;
+  color: var(--ink-6);
+}
+.legend b {
+  font-weight: 600;
+  color: var(--ink-9);
+}
+.ramp {
+  height: 8px;
+  background: linear-gradient(90deg, #e4dccb, #2f4a7d);
+}
+.steps i {
+  flex: 1;
+  height: 8px;
+}
+</style>

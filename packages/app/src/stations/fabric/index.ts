@@ -1,0 +1,11 @@
+import { Grid3x3 } from '@lucide/vue';
+import { defineAsyncComponent } from 'vue';
+import type { Station } from '../station';
+
+export const fabric: Station = {
+  id: 'fabric',
+  label: 'Fabric',
+  icon: Grid3x3,
+  panel: defineAsyncComponent(() => import('./FabricStation.vue')),
+  knot: (shot) => (shot.things.some(({ role }) => role === 'cloth') ? 'used' : 'empty'),
+};

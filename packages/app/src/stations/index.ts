@@ -1,0 +1,12 @@
+import { air } from './air';
+import { fabric } from './fabric';
+import { handOff } from './handOff';
+import { hold } from './hold';
+import { run } from './run';
+import { stage } from './stage';
+import type { Station } from './station';
+
+export type { Knot, Station } from './station';
+
+/** The stations, in the order of the work. Each is one folder and one line here. */
+export const STATIONS: readonly Station[] = [stage, fabric, hold, air, run, handOff];

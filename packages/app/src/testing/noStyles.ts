@@ -1,0 +1,2 @@
+// In place of the styles of components, where nothing is drawn.
+export {};

@@ -1,0 +1,114 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  CanvasTexture,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Points,
+  PointsMaterial,
+  Vector3,
+  type PerspectiveCamera,
+} from 'three';
+
+/** Of sets with more points than this only so many have a shaft; the others are dots. */
+const MOST_SHAFTS = 24;
+const SHAFT_PIXELS = 24;
+
+export interface PinMarks {
+  /** Places of the points, x y z in metres. */
+  places: number[];
+  colour: string;
+  /** Dots for selected points, pins for held ones. */
+  kind: 'pin' | 'dot';
+}
+
+/** Dressmaker's pins at held points and dots at selected ones. */
+export class PinMarksDrawing {
+  readonly group = new Group();
+  #disc = discTexture();
+  #marks: PinMarks[] = [];
+  #disposables: { dispose: () => void }[] = [];
+
+  set(marks: PinMarks[]): void {
+    this.#marks = marks;
+  }
+
+  /** Draws the marks for a camera: shafts are so many pixels long wherever they stand. */
+  draw(camera: PerspectiveCamera, viewHeight: number): void {
+    this.clear();
+    for (const { places, colour, kind } of this.#marks) {
+      const count = places.length / 3;
+      const every = kind === 'pin' ? Math.max(1, Math.ceil(count / MOST_SHAFTS)) : Infinity;
+      const pinned: number[] = [];
+      const bare: number[] = [];
+      for (let i = 0; i < count; i++) {
+        const place = places.slice(i * 3, i * 3 + 3);
+        if (i % every === 0 && every < Infinity) pinned.push(...place);
+        else bare.push(...place);
+      }
+      this.#drawPins(pinned, colour, camera, viewHeight);
+      this.#drawDots(bare, colour, 5, true);
+    }
+  }
+
+  /** Pins whose shafts stand to the camera’s upper right, so that they are seen from every side, also through cloth. */
+  #drawPins(places: readonly number[], colour: string, camera: PerspectiveCamera, viewHeight: number): void {
+    if (places.length === 0) return;
+    const lean = new Vector3(0.38, 0.92, 0).applyQuaternion(camera.quaternion);
+    const lines = new Float32Array(places.length * 2);
+    const heads = new Float32Array(places);
+    const at = new Vector3();
+    for (let i = 0; i < places.length; i += 3) {
+      at.set(places[i]!, places[i + 1]!, places[i + 2]!);
+      const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360) * camera.position.distanceTo(at)) / viewHeight;
+      lines.set([at.x, at.y, at.z], i * 2);
+      at.addScaledVector(lean, SHAFT_PIXELS * perPixel);
+      lines.set([at.x, at.y, at.z], i * 2 + 3);
+      heads.set([at.x, at.y, at.z], i);
+    }
+    const shaft = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
+    const ink = new LineBasicMaterial({ color: colour, depthTest: false });
+    const shafts = new LineSegments(shaft, ink);
+    shafts.frustumCulled = false;
+    this.group.add(shafts);
+    this.#disposables.push(shaft, ink);
+    this.#drawDots(heads, colour, 10, false);
+  }
+
+  #drawDots(places: ArrayLike<number>, colour: string, size: number, hides: boolean): void {
+    if (places.length === 0) return;
+    const dots = new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(places), 3));
+    const material = new PointsMaterial({
+      color: colour,
+      size,
+      sizeAttenuation: false,
+      map: this.#disc,
+      alphaTest: 0.4,
+      depthTest: hides,
+      transparent: true,
+    });
+    const cloud = new Points(dots, material);
+    cloud.renderOrder = 2;
+    cloud.frustumCulled = false;
+    this.group.add(cloud);
+    this.#disposables.push(dots, material);
+  }
+
+  clear(): void {
+    for (const item of this.#disposables) item.dispose();
+    this.#disposables = [];
+    this.group.clear();
+  }
+}
+
+function discTexture(): CanvasTexture {
+  const element = document.createElement('canvas');
+  element.width = element.height = 32;
+  const pen = element.getContext('2d')!;
+  pen.fillStyle = '#ffffff';
+  pen.beginPath();
+  pen.arc(16, 16, 15, 0, 2 * Math.PI);
+  pen.fill();
+  return new CanvasTexture(element);
+}

@@ -1,0 +1,24 @@
+import type { Assets, Mesh, Shot } from '@lumbra/core';
+import type { ViewMode } from '../stores/selection';
+
+/** A mesh that is drawn in place of the simulated one of a cloth, and where its points are: x y z in m. */
+export interface ShownMesh {
+  mesh: Mesh;
+  positions: Float32Array;
+}
+
+/** What a viewport draws: one frame of one take. Two viewports with a scene each can stand side by side. */
+export interface Scene {
+  shot: Shot;
+  assets: Assets;
+  /** At which keyed things are shown; not always whole. */
+  frame: number;
+  /** Points of the simulated meshes by the ids of their cloths, x y z in m; tools work on these. */
+  positions: ReadonlyMap<string, Float32Array>;
+  /** Cloths that are drawn as another mesh than the simulated one, by id. */
+  shown?: ReadonlyMap<string, ShownMesh>;
+  mode: ViewMode;
+  /** Ids of things that are outlined. */
+  selected: readonly string[];
+  evening: boolean;
+}

@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import type { Mesh } from '../../mesh/mesh';
+import { arch } from './arch';
+import { ball } from './ball';
+import { box } from './box';
+import { capsule } from './capsule';
+import { cone } from './cone';
+import { cylinder } from './cylinder';
+import { ground } from './ground';
+import { hoop } from './hoop';
+import { knot } from './knot';
+import { mesh } from './mesh';
+import { ring } from './ring';
+import type { Assets, ShapeKind as Declared } from './shapeKind';
+import { sheet } from './sheet';
+import { tube } from './tube';
+
+export { MissingAssetError } from './mesh';
+export { MOST_SHEET_POINTS, type Assets, type ExactBody } from './shapeKind';
+export type { SheetShape } from './sheet';
+
+/** The shapes that a thing can have, in the order in which they are offered. To add one: a file here, and a line in this list. */
+const ALL = [sheet, arch, box, ball, cylinder, capsule, cone, ring, hoop, tube, knot, ground, mesh] as const;
+
+type SchemasOf<List extends readonly unknown[]> = {
+  [I in keyof List]: List[I] extends { schema: infer Schema extends z.ZodObject } ? Schema : never;
+};
+
+export const shapeSchema = z.discriminatedUnion(
+  'kind',
+  ALL.map(({ schema }) => schema) as unknown as SchemasOf<typeof ALL>,
+);
+
+export type Shape = z.infer<typeof shapeSchema>;
+export type ShapeKind = Shape['kind'];
+
+/** What is declared of each kind of shape. */
+export const SHAPES = Object.fromEntries(ALL.map((kind) => [kindOf(kind), kind])) as unknown as Readonly<
+  Record<ShapeKind, Declared<z.ZodObject<{ kind: z.ZodLiteral<string> }>, Shape>>
+>;
+
+/** In the order in which they are offered. */
+export const SHAPE_KINDS = ALL.map(kindOf);
+
+function kindOf({ schema }: { schema: z.ZodObject<{ kind: z.ZodLiteral<string> }> }): ShapeKind {
+  return schema.shape.kind.value as ShapeKind;
+}
+
+/** Meshes that were made, by the shape that asked: documents are never changed in place, so a shape keeps its mesh. */
+const made = new WeakMap<Shape, Mesh>();
+
+/** The mesh of a shape around its own origin. Not to be written to: the same shape gives the same mesh. */
+export function shapeMesh(shape: Shape, assets: Assets): Mesh {
+  const build = () => SHAPES[shape.kind].mesh(shape, assets);
+  // The mesh of an asset is kept there. Only frozen shapes are sure to stay as they are; all that come from `edit` are frozen.
+  if (shape.kind === 'mesh' || !Object.isFrozen(shape)) return build();
+  const known = made.get(shape) ?? build();
+  made.set(shape, known);
+  return known;
+}

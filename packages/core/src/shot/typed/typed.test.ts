@@ -1,0 +1,146 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Vector3 } from '../../math/vector';
+import { createShot } from '../create';
+import { edit } from '../edit';
+import { SHAPE_KINDS, SHAPES } from '../shapes';
+import { offersFor } from './offers';
+import { readTypedLine } from './readTypedLine';
+
+const shot = () => createShot({ name: 'New' });
+
+describe('things in words', () => {
+  const done = (text: string) => {
+    const read = readTypedLine(text, shot());
+    if (!read.ok) throw new Error(read.reason);
+    return edit(createShot({ name: 'New' }), text, (draft) => void read.line.apply(draft)).shot;
+  };
+
+  it.each<[string, object]>([
+    [
+      'box 0.95 × 0.5 × 0.62 at −0.1, 0, 0.2 turned 10',
+      { shape: { kind: 'box', width: 0.95, depth: 0.62 }, position: [-0.1, 0.25, 0.2] },
+    ],
+    [
+      'post 3.5 x 210 cm at 1, 0, 1 as scenery',
+      { role: 'scenery', shape: { kind: 'cylinder', radius: 0.035, height: 2.1 } },
+    ],
+    [
+      'sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0',
+      { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
+    ],
+    ['mount at 0, 1, 0 named Head of the mast', { role: 'mount', name: 'Head of the mast' }],
+    [
+      'sheet 3 × 2 of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B named Awning',
+      {
+        name: 'Awning',
+        fabric: { restWarp: 1.025, restWeft: 1.03 },
+        print: { kind: 'stripe', repeat: 0.5, second: '#A9503B' },
+      },
+    ],
+    ['box 1 × 1 × 1 friction 0.35 clearance 4 mm', { role: 'collider', friction: 0.35, clearance: 0.004 }],
+    ['ring 40 × 7 cm', { shape: { kind: 'ring', radius: 0.4, tubeRadius: 0.07 }, position: [0, 0.07, 0] }],
+    ['box', { shape: { kind: 'box', width: 0.5, height: 0.5, depth: 0.5 }, position: [0, 0.25, 0] }],
+    ['box 2', { shape: { kind: 'box', width: 2, height: 0.5, depth: 0.5 } }],
+    ['box 2x3x4', { shape: { kind: 'box', width: 2, height: 3, depth: 4 } }],
+    ['box 2 by 3 by 4 m', { shape: { kind: 'box', width: 2, height: 3, depth: 4 } }],
+    ['box 20 30 40 cm', { shape: { kind: 'box', width: 0.2, height: 0.3, depth: 0.4 } }],
+    ['box 2, 3, 4', { shape: { kind: 'box', width: 2, height: 3, depth: 4 } }],
+    ['box 1 m × 50 cm × 200 mm', { shape: { kind: 'box', width: 1, height: 0.5, depth: 0.2 } }],
+    [
+      'cone radius 0.2 height 0.5 at 0.5 0.25 0.2',
+      { shape: { kind: 'cone', radius: 0.2, height: 0.5, topRadius: 0 }, position: [0.5, 0.5, 0.2] },
+    ],
+    ['cone top radius 0.1, radius 0.3', { shape: { kind: 'cone', radius: 0.3, topRadius: 0.1 } }],
+    ['ball 0.3', { shape: { kind: 'ball', radius: 0.3 }, position: [0, 0.3, 0] }],
+    ['ball diameter 30 cm at 1 0 -2', { shape: { kind: 'ball', radius: 0.15 }, position: [1, 0.15, -2] }],
+    ['hoop radius 0.6 leg 40 cm', { shape: { kind: 'hoop', radius: 0.6, leg: 0.4, tubeRadius: 0.015 } }],
+    [
+      'arch 2.4 × 0.6 × 0.5 every 30 mm of canvas',
+      { role: 'cloth', shape: { kind: 'arch', skirt: 0.5, spacing: 0.03 } },
+    ],
+    ['tube 0.3 0.4 wall 1 cm', { shape: { kind: 'tube', radius: 0.3, height: 0.4, wall: 0.01 } }],
+  ])('%s', (text, expected) => {
+    expect(done(text).things[0]).toMatchObject(expected);
+  });
+
+  it('± makes one on either side', () => {
+    const places = done('cylinder 0.07 × 2 at ±1.5, 0, +-1').things.map(
+      ({ position }: { position: Vector3 }) => position,
+    );
+    expect(places).toEqual([
+      [-1.5, 1, -1],
+      [-1.5, 1, 1],
+      [1.5, 1, -1],
+      [1.5, 1, 1],
+    ]);
+  });
+
+  it('sets the wind', () => {
+    expect(done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').wind).toMatchObject({
+      enabled: true,
+      speed: 4.2,
+      gustDepth: 0.4,
+      gustPeriod: 2.2,
+    });
+  });
+
+  it.each([
+    ['', /for example “box/],
+    ['crate 1 × 1 × 1', /“crate” is not something to add/],
+    ['box 1 × 2 × 3 × 4', /A box is typed as width × height × depth, for example “box 0.5 × 0.5 × 0.5”/],
+    ['ball wide 3', /“wide” is no size of this shape. It has radius, detail/],
+    ['ground 3', /A ground takes no sizes/],
+    ['mount 3', /A mount has no size/],
+    ['box 1 × 2 × zero', /“zero” is no size of this shape/],
+    ['box 1 × 2 × 0', /depth: must be at least 0.001/],
+    ['ball 1 of silk', /Only cloth/],
+    ['ball 1 print check', /Only cloth has print/],
+    ['sheet 1 × 1 friction 0.3', /Only a collider has friction/],
+    ['sheet 1 × 1 print tartan', /plain, stripe or check/],
+    ['sheet 1 × 1 of tinfoil', /“tinfoil” is not in the swatch book/],
+    ['box 1 × 1 × 1 at 2, 3', /three numbers/],
+  ])('says what is wrong with “%s”', (text, words) => {
+    const read = readTypedLine(text, shot());
+    expect(read.ok).toBe(false);
+    if (!read.ok) expect(read.reason).toMatch(words);
+  });
+
+  it('never throws', () => {
+    fc.assert(
+      fc.property(fc.string(), (text) => {
+        expect(typeof readTypedLine(`box ${text}`, shot()).ok).toBe('boolean');
+      }),
+    );
+  });
+});
+
+describe('what is offered while typing', () => {
+  it('begins with what can be added, and goes on with sizes, parts and what is known of them', () => {
+    expect(offersFor('c')).toEqual(
+      ['cloth 1 × 1', 'capsule 0.1 × 1', 'cylinder 0.1 × 1', 'cone 0.25 × 0.5 × 0'].sort(byOrder),
+    );
+    expect(offersFor('cone ra')).toEqual(['cone radius']);
+    expect(offersFor('box 1 × 1 a')).toEqual(['box 1 × 1 at', 'box 1 × 1 as']);
+    expect(offersFor('sheet 1 of wax')).toEqual(['sheet 1 of waxed cotton']);
+    expect(offersFor('sheet 1 of waxed c')).toEqual(['sheet 1 of waxed cotton']);
+    expect(offersFor('box as s')).toEqual(['box as scenery']);
+    expect(offersFor('box named at')).toEqual([]);
+  });
+
+  it('is understood: every line that is offered to begin with', () => {
+    for (const kind of SHAPE_KINDS) {
+      for (const word of SHAPES[kind].words) {
+        const offered = offersFor(word);
+        expect(offered.length).toBeGreaterThan(0);
+        for (const line of offered) expect(readTypedLine(line, shot())).toMatchObject({ ok: true });
+      }
+    }
+  });
+});
+
+/** As they are offered: in the order of the shapes. */
+function byOrder(a: string, b: string): number {
+  const order = ['cloth', 'cylinder', 'capsule', 'cone'];
+  return order.indexOf(a.split(' ')[0]!) - order.indexOf(b.split(' ')[0]!);
+}
