@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { ERROR, openShotFile, smallShot, test } from './bench';
+import { ERROR, openShotFile, smallShot, test, openFile } from './bench';
 
 test('numbers that cannot be are refused in the field and say why', async ({ page }) => {
   await openShotFile(page, smallShot());
@@ -24,9 +24,7 @@ test('numbers that cannot be are refused in the field and say why', async ({ pag
 test('a shot file of another version is refused', async ({ page }) => {
   await page.goto('/');
   const give = (value: object) =>
-    page
-      .getByTestId('shot-file')
-      .setInputFiles({ name: 'shot.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(value)) });
+    openFile(page, { name: 'shot.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(value)) });
   await give({ ...smallShot(), version: 7 });
   await expect(page.locator(ERROR).last()).toContainText('written by a newer Lumbra (version 7');
   await give({ ...smallShot(), gravty: {} });

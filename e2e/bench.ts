@@ -108,9 +108,16 @@ export async function shotFile(shot: Shot): Promise<{ name: string; mimeType: st
 }
 
 /** Opens a shot file at home, which leads to its bench. */
+/** Opens a file at home. */
+export async function openFile(page: Page, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Open a file' }).click();
+  await (await chooser).setFiles(file);
+}
+
 export async function openShotFile(page: Page, shot: Shot): Promise<void> {
   await page.goto('/');
-  await page.getByTestId('shot-file').setInputFiles(await shotFile(shot));
+  await openFile(page, await shotFile(shot));
   await page.waitForURL(/\/shot\//);
   await drawn(page);
 }

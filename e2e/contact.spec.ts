@@ -1,6 +1,7 @@
 import { expect } from '@playwright/test';
 import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
 import { bake, openShotFile, smallShot, station, test } from './bench';
+import { choose, tick } from './controls';
 
 test('a swatch is tested in seconds, with what the physics predicts beside it', async ({ page }) => {
   await openShotFile(page, smallShot());
@@ -64,10 +65,10 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await expect(page.getByTestId('problem-count')).toContainText('in 24 frames');
   const row = page.getByRole('button', { name: /Over-stretch/ });
   await expect(row).toHaveCount(1);
-  await page.getByRole('combobox', { name: 'Curve' }).selectOption('fastest point');
+  await choose(page, 'Curve', 'fastest point');
   await expect(page.getByTestId('signal')).toContainText('m/s');
 
-  const worst = (await row.getAttribute('title'))!.match(/frame (\d+)/)![1]!;
+  const worst = (await row.getAttribute('aria-description'))!.match(/frame (\d+)/)![1]!;
   await row.click();
   await expect(page.getByTestId('frame')).toHaveValue(worst);
   await expect(page.getByTestId('mark')).toContainText('Over-stretch');
@@ -78,7 +79,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await station(page, 'Stage');
   await expect(page.getByRole('button', { name: /^Keys in figures/ })).toContainText('1 number keyed');
   await expect(page.getByRole('button', { name: 'Key at frame 20', exact: true })).toBeVisible();
-  await page.getByRole('combobox', { name: 'Side that counts' }).selectOption('Both sides');
+  await choose(page, 'Side that counts', 'Both sides');
   await expect(page.getByTestId('thread-stale')).toHaveCount(1);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByTestId('thread-firm')).toHaveCount(1);
@@ -87,7 +88,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await page.getByRole('complementary', { name: 'Things' }).getByText('Sheet').click();
   await station(page, 'Fabric');
   await page.getByRole('button', { name: /^Layers/ }).click();
-  await page.getByRole('checkbox', { name: 'Touches itself' }).uncheck();
+  await tick(page, 'Touches itself', false);
   await expect(page.getByTestId('thread-stale')).toHaveCount(1);
   await station(page, 'Run');
   await expect(page.getByText('Sheet, touches itself')).toBeVisible();

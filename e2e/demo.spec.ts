@@ -1,5 +1,6 @@
 import { expect } from '@playwright/test';
 import { drawn, station, test } from './bench';
+import { pick } from './controls';
 
 test('home shows the demo production, and its shots open with cloth on screen', async ({ page }) => {
   await page.goto('/');
@@ -20,7 +21,7 @@ test('the page stays responsive while a 10,000-point shot bakes, and scrubbing s
   await page.goto('/shot/nf010');
   await drawn(page);
   await station(page, 'Run');
-  await page.getByRole('button', { name: 'Draft' }).click();
+  await pick(page, 'Quality', 'Draft');
   await page.getByRole('button', { name: /^Bake 120/ }).click();
   await expect(page.getByTestId('progress')).toContainText(/frame ([4-9]|\d\d) of/);
   // The interface answers while it bakes: another station opens, a number changes, undo works.

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { readShotFile, type Shot } from '@lumbra/core';
 import { expect, type Page } from '@playwright/test';
 import { drawn, station } from './bench';
+import { row } from './controls';
 
 /** Does things by hand in the interface, and counts the acts: every press and every typed line or row. Naming does not count. */
 export class Hands {
@@ -18,7 +19,7 @@ export class Hands {
   /** Types a thing, or the wind, in words. */
   async type(line: string): Promise<void> {
     await this.act(async () => {
-      const field = this.page.getByRole('textbox', { name: 'Type what to add' });
+      const field = this.page.getByLabel('Type what to add');
       await field.fill(line);
       await field.press('Enter');
       await expect(field).toHaveValue('');
@@ -43,9 +44,7 @@ export class Hands {
 
   /** Selects a thing in Things. */
   async select(name: string): Promise<void> {
-    await this.act(() =>
-      this.page.getByRole('complementary', { name: 'Things' }).getByTitle(`${name}. Drag it`, { exact: false }).click(),
-    );
+    await this.act(() => row(this.page, name).click());
   }
 
   /** Types rows of keys, each of a frame and a place. */

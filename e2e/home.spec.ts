@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readLumbraFile } from '@lumbra/core';
 import { expect } from '@playwright/test';
-import { drawn, openShotFile, smallShot, test } from './bench';
+import { drawn, openShotFile, smallShot, test, openFile } from './bench';
 
 test('productions are made, renamed, duplicated, deleted and brought back, and travel as files', async ({ page }) => {
   await page.goto('/');
@@ -23,12 +23,12 @@ test('productions are made, renamed, duplicated, deleted and brought back, and t
   await name.fill('Tow rope');
   await name.press('Enter');
   await expect(page.getByRole('link', { name: 'Open Tow rope' })).toBeVisible();
-  await page.getByTitle('Duplicate Tow rope').click();
+  await page.getByRole('button', { name: 'Duplicate Tow rope', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Open Tow rope, copy' })).toBeVisible();
 
   // The production as a file, read again.
   const download = page.waitForEvent('download');
-  await page.getByTitle('Save the production as a file').click();
+  await page.getByRole('button', { name: 'Save the production as a file', exact: true }).click();
   const file = await download;
   expect(file.suggestedFilename()).toBe('Tug boat.lumbra');
   const bytes = readFileSync(await file.path());
@@ -37,31 +37,29 @@ test('productions are made, renamed, duplicated, deleted and brought back, and t
   expect(read.shots.map(({ shot }) => shot.name)).toEqual(['Tow rope', 'Tow rope, copy']);
 
   // Deleted, and brought back by undo, by the key, and from the list.
-  await page.getByTitle('Delete Tow rope, copy (undoable)').click();
+  await page.getByRole('button', { name: 'Delete Tow rope, copy (undoable)', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Open Tow rope, copy' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo: Delete Tow rope, copy' }).click();
   await expect(page.getByRole('link', { name: 'Open Tow rope, copy' })).toBeVisible();
-  await page.getByTitle('Delete the production (undoable)').click();
+  await page.getByRole('button', { name: 'Delete the production (undoable)', exact: true }).click();
   await expect(title).not.toHaveValue('Tug boat');
   await page.keyboard.press('Control+z');
   await page.getByRole('button', { name: /Tug boat/ }).click();
-  await page.getByTitle('Delete the production (undoable)').click();
+  await page.getByRole('button', { name: 'Delete the production (undoable)', exact: true }).click();
   await page.getByRole('region', { name: 'Deleted lately' }).getByRole('button', { name: 'Bring back' }).click();
   await expect(title).toHaveValue('Tug boat');
 
   // Its file opened beside it becomes a production of its own, with shots of its own.
-  await page
-    .getByTestId('shot-file')
-    .setInputFiles({ name: 'Tug boat.lumbra', mimeType: 'application/zip', buffer: bytes });
+  await openFile(page, { name: 'Tug boat.lumbra', mimeType: 'application/zip', buffer: bytes });
   await expect(page.getByRole('button', { name: /Tug boat\s*2 shots/ })).toHaveCount(2);
-  await page.getByTitle('Duplicate the production').click();
+  await page.getByRole('button', { name: 'Duplicate the production', exact: true }).click();
   await expect(title).toHaveValue('Tug boat, copy');
 
   // Erased for good only when asked twice.
-  await page.getByTitle('Delete the production (undoable)').click();
+  await page.getByRole('button', { name: 'Delete the production (undoable)', exact: true }).click();
   const gone = page.getByRole('region', { name: 'Deleted lately' });
   await gone.getByRole('button', { name: 'Erase' }).click();
-  await gone.getByRole('button', { name: /For good/ }).click();
+  await page.getByRole('button', { name: 'Erase for good' }).click();
   await expect(gone).toHaveCount(0);
 });
 

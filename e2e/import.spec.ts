@@ -1,18 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { readObj, writeGlb, writeObj } from '@lumbra/core';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
+import { choose, chosen, pick, row, things } from './controls';
 
 const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
 
-function things(page: Page): Locator {
-  return page.getByRole('complementary', { name: 'Things' });
-}
-
+/** Brings a file in with the picker of the Stage. */
 async function give(page: Page, name: string, data: string | Uint8Array): Promise<void> {
-  await page
-    .getByTestId('mesh-file')
-    .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(data as string) });
+  const button = page.getByRole('button', { name: 'Mesh file' });
+  if (!(await button.isVisible())) await page.getByRole('button', { name: /^Shapes and files/ }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await button.click();
+  const file = { name, mimeType: 'application/octet-stream', buffer: Buffer.from(data as string) };
+  await (await chooser).setFiles(file);
 }
 
 /** Drops files onto the viewport, as from the desktop. `make` runs in the page and gives the files. */
@@ -40,10 +41,10 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   // A hundred of something is most likely a metre in cm.
   await expect(dialogue).toContainText('1 × 1 × 0 m');
   await expect(dialogue).toContainText('open border');
-  await page.getByLabel('Unit of the file').selectOption('mm');
+  await choose(page, 'Unit of the file', 'mm');
   await expect(dialogue).toContainText('0.1 × 0.1 × 0 m');
-  await page.getByLabel('Unit of the file').selectOption('cm');
-  await page.getByRole('group', { name: 'Role' }).getByRole('button', { name: 'Scenery' }).last().click();
+  await choose(page, 'Unit of the file', 'cm');
+  await pick(page, 'Role', 'Scenery');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(things(page)).toContainText('4 things');
   await expect(page.getByText('1 × 1 m').first()).toBeVisible();
@@ -65,7 +66,7 @@ test('a mesh comes in through a dialogue that says what it is, by picker and by 
   await expect(page.getByTestId('saved')).toHaveText('Saved');
   await page.reload();
   await expect(things(page)).toContainText('4 things');
-  await things(page).getByTitle('one', { exact: false }).click();
+  await row(page, 'one').click();
   await expect(page.getByText('not in the shot any more')).toHaveCount(0);
 });
 
@@ -114,9 +115,9 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   await openShotFile(page, shot);
   await give(page, 'slider.gltf', slidingSquare());
   await expect(page.getByTestId('import')).toContainText('1 clip');
-  await expect(page.getByLabel('Plays')).toHaveValue('Slide');
+  await expect(chosen(page, 'Plays')).toContainText('Slide');
   await page.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByRole('combobox', { name: 'Clip' })).toHaveValue('Slide');
+  await expect(chosen(page, 'Clip')).toContainText('Slide');
   await expect(page.getByText('1 s, 24 frames')).toBeVisible();
   const friction = page.getByRole('textbox', { name: 'Friction', exact: true });
   await friction.fill('2');
@@ -134,13 +135,13 @@ test('pins follow the animation that came with a cloth', async ({ page }) => {
   await openShotFile(page, smallShot());
   await give(page, 'slider.gltf', slidingSquare());
   await expect(page.getByTestId('import')).toContainText('1 clip');
-  await page.getByRole('group', { name: 'Role' }).getByRole('button', { name: 'Cloth' }).last().click();
+  await pick(page, 'Role', 'Cloth');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByText('Let pins follow it at Hold.')).toBeVisible();
   await station(page, 'Hold');
   await page.getByRole('button', { name: 'All', exact: true }).click();
   await page.getByRole('button', { name: /^Pin 4 points/ }).click();
-  await page.getByRole('combobox', { name: 'Follows' }).selectOption({ label: 'its own animation' });
+  await choose(page, 'Follows', 'its own animation');
   await expect(page.getByRole('button', { name: /^Pins 1/ })).toContainText('its own animation');
   await bake(page, 24);
   await station(page, 'Hand off');
@@ -154,6 +155,7 @@ test('pins follow the animation that came with a cloth', async ({ page }) => {
 
 test('a thing dragged from the Stage stands where it is let go', async ({ page }) => {
   await openShotFile(page, smallShot());
+  await page.getByRole('button', { name: /^Shapes and files/ }).click();
   const view = (await page.getByTestId('viewport').boundingBox())!;
   await page
     .getByRole('button', { name: 'Ball', exact: true })
@@ -178,8 +180,8 @@ test('what cannot be read is refused with a reason, and nothing changes', async 
     ['empty.obj', '', 'The file is empty'],
     ['missing.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 7\n', 'a face at point 7, but only 3 points'],
     ['nan.obj', 'v 0 0 0\nv nan 0 0\nv 0 1 0\nf 1 2 3\n', 'Line 2 of the OBJ file'],
-    ['flag.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>', 'a drawing (SVG), not a mesh'],
-    ['flag.png', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'a picture, not a mesh'],
+    ['awning.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>', 'a drawing (SVG), not a mesh'],
+    ['awning.png', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'a picture, not a mesh'],
     ['notes.txt', 'hello', 'reads meshes from OBJ, GLB, glTF, STL and PLY'],
   ];
   for (const [name, data, reason] of refusals) {

@@ -1,6 +1,7 @@
 import { createCloth, createScenery, createShot, createTie, type Cloth } from '@lumbra/core';
 import { expect, type Page } from '@playwright/test';
 import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
+import { choose, tick, pick } from './controls';
 import { built } from './hands';
 
 /** A small sheet seen from above, open at Hold. */
@@ -9,6 +10,7 @@ async function fromAbove(page: Page): Promise<void> {
   shot.camera = { position: [0, 2.4, 0.01], target: [0, 0.5, 0] };
   await openShotFile(page, shot);
   await station(page, 'Hold');
+  await pick(page, 'Work at Hold', 'Masks');
 }
 
 async function dragFromMiddle(page: Page, by: [number, number]): Promise<void> {
@@ -95,6 +97,7 @@ test('a picture makes a mask and a selection; one that cannot be read changes no
   await give(laid, 'halves.png', buffer);
   await expect(page.getByTestId('mask-legend')).toContainText('halves 1');
 
+  await pick(page, 'Work at Hold', 'Select');
   await page.getByRole('button', { name: 'By a mask or a picture' }).click();
   await give('Lay a picture on the cloth and select where it is bright', 'halves.png', buffer);
   // 441 points: the left ten columns below the grey quarter, and that quarter at 50.2 %.
@@ -106,7 +109,7 @@ test('a picture makes a mask and a selection; one that cannot be read changes no
   await page.getByRole('button', { name: 'From there up' }).click();
   await expect(count).toHaveText(/^1[5-7]\d points$/);
   const bright = Number((await count.innerText()).split(' ')[0]);
-  await page.getByRole('combobox', { name: 'Select by brightness of' }).selectOption({ label: 'halves 1' });
+  await choose(page, 'Select by brightness of', 'halves 1');
   await page.getByRole('button', { name: 'Below', exact: true }).first().click();
   await expect(count).toHaveText(`${441 - bright} points`);
 
@@ -138,8 +141,9 @@ test('the brush is sized on the screen, and masks scale friction and stand-off f
   });
   await openShotFile(page, shot);
   await station(page, 'Hold');
+  await pick(page, 'Work at Hold', 'Masks');
   await page.getByRole('button', { name: 'Empty', exact: true }).click();
-  await page.getByRole('button', { name: 'On the screen' }).click();
+  await pick(page, 'Size of the brush', 'On the screen');
   const size = page.getByRole('textbox', { name: 'Brush', exact: true });
   await size.fill('60');
   await size.press('Enter');
@@ -149,12 +153,13 @@ test('the brush is sized on the screen, and masks scale friction and stand-off f
   await dragFromMiddle(page, [30, 0]);
   await page.keyboard.press('Escape');
 
+  await pick(page, 'Work at Hold', 'Holds');
   await page.getByRole('button', { name: /^Hooks/ }).click();
   await page.getByRole('button', { name: 'Mask of Stand-off' }).click();
-  await page.getByLabel('Mask that scales the stand-off').selectOption({ label: 'Painted 1' });
+  await choose(page, 'Mask that scales the stand-off', 'Painted 1');
   await station(page, 'Fabric');
   await page.getByRole('button', { name: 'Mask of Friction' }).click();
-  await page.getByLabel('Mask that scales friction').selectOption({ label: 'Painted 1' });
+  await choose(page, 'Mask that scales friction', 'Painted 1');
   const cloth = (await built(page)).things[0] as Cloth;
   const id = cloth.masks[0]!.id;
   expect(cloth.ties[0]!.standOffMask).toBe(id);
@@ -164,6 +169,7 @@ test('the brush is sized on the screen, and masks scale friction and stand-off f
 
   // A mask that is deleted takes itself from all that it scales.
   await station(page, 'Hold');
+  await pick(page, 'Work at Hold', 'Masks');
   await page.getByRole('button', { name: 'Delete this mask (undoable)' }).click();
   const after = (await built(page)).things[0] as Cloth;
   expect([after.ties[0]!.standOffMask, after.fabricMasks, after.masks]).toEqual([null, {}, []]);
@@ -198,7 +204,7 @@ test('a pen paints by its pressure, and Escape gives a stroke, a lasso or a ramp
   expect(light).toBeLessThan(255 * 0.35);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await chooseBrush();
-  await page.getByRole('checkbox', { name: 'a pen does more when pressed harder' }).uncheck();
+  await tick(page, 'a pen does more when pressed harder', false);
   await touch('mousePressed', 0.3);
   await touch('mouseReleased', 0);
   expect(await strongest()).toBeGreaterThan(250);
@@ -218,6 +224,7 @@ test('a pen paints by its pressure, and Escape gives a stroke, a lasso or a ramp
   await page.keyboard.press('Escape');
   await expect(paint).toHaveAttribute('aria-pressed', 'false');
 
+  await pick(page, 'Work at Hold', 'Select');
   await page.getByRole('button', { name: 'Lasso', exact: true }).click();
   await page.mouse.move(x - 60, y - 60);
   await page.mouse.down();
@@ -233,6 +240,7 @@ test('a pen paints by its pressure, and Escape gives a stroke, a lasso or a ramp
   await page.mouse.up();
   await expect(page.getByTestId('selected-count')).toHaveText('0 points');
 
+  await pick(page, 'Work at Hold', 'Masks');
   await page.getByRole('button', { name: 'Draw a ramp' }).click();
   await page.mouse.move(x, y);
   await page.mouse.down();
@@ -243,6 +251,6 @@ test('a pen paints by its pressure, and Escape gives a stroke, a lasso or a ramp
   await station(page, 'Hold');
   await page.getByRole('button', { name: 'Draw a ramp' }).click();
   await dragFromMiddle(page, [80, 0]);
-  await page.getByRole('checkbox', { name: 'inverted' }).check();
+  await tick(page, 'inverted');
   expect((await sheetOf(page)).masks[1]!.ramp!.inverted).toBe(true);
 });

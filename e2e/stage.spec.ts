@@ -1,14 +1,7 @@
 import { createMount } from '@lumbra/core';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { ERROR, atRest, dragHandle, openShotFile, smallShot, test } from './bench';
-
-function things(page: Page): Locator {
-  return page.getByRole('complementary', { name: 'Things' });
-}
-
-function row(page: Page, name: string): Locator {
-  return things(page).getByTitle(new RegExp(`^${name}(\\.|, rides)`));
-}
+import { choose, chosen, row, things } from './controls';
 
 async function select(page: Page, name: string): Promise<void> {
   await row(page, name).click();
@@ -85,7 +78,7 @@ test('knots on the timeline are selected, moved, copied, eased and deleted; thei
   // Move by dragging, and by typing the frame.
   const drag = async (from: number, frames: number, modifier?: 'Control') => {
     const box = (await knot(page, from).boundingBox())!;
-    const other = (await page.getByRole('slider', { name: 'Frame' }).boundingBox())!;
+    const other = (await page.getByRole('group', { name: 'Frames and keys' }).boundingBox())!;
     const perFrame = (other.width - 68) / 23;
     if (modifier) await page.keyboard.down(modifier);
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
@@ -119,12 +112,12 @@ test('knots on the timeline are selected, moved, copied, eased and deleted; thei
 
   // The curve of one number; its knot is dragged up.
   await page.getByRole('button', { name: 'Raise the timeline' }).click();
-  await page.getByRole('combobox', { name: 'Curve' }).selectOption({ label: 'place x' });
-  const curve = page.getByRole('button', { name: 'Key of Place x at frame 2', exact: true });
+  await choose(page, 'Curve', 'place x');
+  const curve = page.getByRole('button', { name: /^Key of Place x at frame 2:/ });
   const box = (await curve.boundingBox())!;
-  await page.mouse.move(box.x + 5, box.y + 5);
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
   await page.mouse.down();
-  await page.mouse.move(box.x + 5, box.y - 60, { steps: 4 });
+  await page.mouse.move(box.x + box.width / 2, box.y - 60, { steps: 4 });
   await page.mouse.up();
   await type(page, 'Current frame', '2');
   expect(Number(await field(page, 'Place x').inputValue())).toBeGreaterThan(0.05);
@@ -153,9 +146,9 @@ test('a thing rides a mount by being dragged onto it; loops are refused', async 
   await expect(field(page, 'Place y')).toHaveValue('−0.35');
 
   await select(page, 'Mount');
-  await page.getByRole('combobox', { name: 'Rides' }).selectOption({ label: 'Box' });
+  await choose(page, 'Rides', 'Box');
   await expect(page.locator(ERROR).last()).toContainText(/rides/);
-  await expect(page.getByRole('combobox', { name: 'Rides' })).toHaveValue('');
+  await expect(chosen(page, 'Rides')).toContainText('nothing');
 });
 
 test('checks say what is wrong, point to it, and mend it as one edit', async ({ page }) => {
@@ -169,7 +162,7 @@ test('checks say what is wrong, point to it, and mend it as one edit', async ({ 
   await page.getByTestId('checks').click();
   const list = page.getByRole('region', { name: 'Checks' });
   await expect(list).toContainText('Box');
-  await expect(page.getByRole('button', { name: /^Stage/ })).toHaveAttribute('title', /a check fails/);
+  await expect(page.getByRole('button', { name: /^Stage/ })).toHaveAttribute('aria-description', /a check fails/);
   await list.getByRole('button', { name: /^Lift/ }).click();
   await expect(list).not.toContainText('Lift');
   await list.getByRole('button', { name: 'Switch it on' }).click();
@@ -197,11 +190,12 @@ test('handles in the viewport move a thing; on a keyed one they ask', async ({ p
   await expect(field(page, 'Place y')).not.toHaveValue('0.15');
   expect(Number(await field(page, 'Place y').inputValue())).toBeGreaterThan(0.16);
   expect(Number(await field(page, 'Place x').inputValue())).toBe(0);
-  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveAttribute('title', /Move Box/);
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveAttribute('aria-description', /Move Box/);
   await page.keyboard.press('Control+z');
   await expect(field(page, 'Place y')).toHaveValue('0.15');
 
   // Size is baked into the shape, by numbers as by handles.
+  await page.getByRole('button', { name: /^Size as a whole/ }).click();
   await type(page, 'Longest side', '0.6');
   await expect(field(page, 'Width')).toHaveValue('0.6');
   await page.getByRole('button', { name: 'To the ground' }).click();

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { bakeFingerprint, BakeRun, createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
-import { bake, drawn, ERROR, launch, openShotFile, shotFile, smallShot, station, test } from './bench';
+import { bake, drawn, ERROR, launch, openShotFile, shotFile, smallShot, station, test, openFile } from './bench';
 import { ADDRESS } from './playwright.config';
 
 // What must never be lost: takes, their frames, and how they are brought back.
@@ -272,7 +272,7 @@ test('a browser that is killed in the middle of a bake keeps all but the last fr
     const page = context.pages()[0] ?? (await context.newPage());
     if (round === 0) {
       await page.goto('/');
-      await page.getByTestId('shot-file').setInputFiles(await shotFile(shot));
+      await openFile(page, await shotFile(shot));
       await page.waitForURL(/\/shot\//);
       address = page.url();
     } else {

@@ -8,15 +8,13 @@ import {
   inputsHash,
   readShotFile,
   runInputs,
-  sequenceFile,
   shapeMesh,
-  writeGlb,
   type BakedFrame,
+  type CacheFormat,
   type FrameStats,
-  type Mesh,
+  type HandedFrame,
   type Shot,
 } from '@lumbra/core';
-import type { CacheFormat } from './formats';
 
 interface BakeOptions {
   out: string;
@@ -40,24 +38,25 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   }));
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
-  const kept: Float32Array[][] = cloths.map(() => []);
   const stats: { frame: number; stats: FrameStats }[] = [];
   const started = performance.now();
-  for await (const baked of bakeFrames(run, range.last)) {
-    stats.push({ frame: baked.frame, stats: baked.stats });
-    progress(baked, shot.firstFrame, range.last, started);
-    if (baked.frame < range.first) continue;
-    if (options.format === 'obj') await writeSequenceFrame(options.out, cloths, baked);
-    else baked.positions.forEach((positions, i) => kept[i]!.push(positions));
+  /** The frames that are asked for, as they come; all are counted. */
+  async function* frames(): AsyncGenerator<HandedFrame> {
+    for await (const baked of bakeFrames(run, range.last)) {
+      stats.push({ frame: baked.frame, stats: baked.stats });
+      progress(baked, shot.firstFrame, range.last, started);
+      if (baked.frame >= range.first) yield baked;
+    }
   }
+  await options.format.write(
+    { cloths, frames: frames(), frameRate: shot.frameRate, stem: fileStem(shot) },
+    async (name, bytes) => {
+      const target = path.join(options.out, name);
+      await mkdir(path.dirname(target), { recursive: true });
+      await writeFile(target, bytes);
+    },
+  );
   process.stderr.write('\n');
-  if (options.format === 'glb') {
-    const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
-    await writeFile(
-      path.join(options.out, `${fileStem(shot)}.glb`),
-      await writeGlb(objects, { frameRate: shot.frameRate }),
-    );
-  }
   const report = bakeReport(shot, run.substeps, inputsHash(runInputs(shot, assets)), stats);
   if (options.report) await writeFile(options.report, JSON.stringify(report, null, 2) + '\n');
   const worst = Math.max(...stats.map((entry) => entry.stats.maxStretch));
@@ -76,19 +75,6 @@ async function readInput(file: string): Promise<Uint8Array> {
   } catch (error) {
     const reason = (error as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : String(error);
     throw new Error(`${file} cannot be read: ${reason}.`);
-  }
-}
-
-async function writeSequenceFrame(
-  out: string,
-  cloths: { id: string; name: string; mesh: Mesh }[],
-  baked: BakedFrame,
-): Promise<void> {
-  for (const [i, positions] of baked.positions.entries()) {
-    const { path: name, bytes } = sequenceFile(cloths[i]!, baked.frame, positions);
-    const target = path.join(out, name);
-    await mkdir(path.dirname(target), { recursive: true });
-    await writeFile(target, bytes);
   }
 }
 

@@ -1,8 +1,8 @@
-import { Command, InvalidArgumentError } from 'commander';
+import { CACHE_FORMATS, type CacheFormat } from '@lumbra/core';
+import { Command, Option, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
 import { checkCommand } from './checkCommand';
 import { infoCommand } from './infoCommand';
-import { FORMATS, type CacheFormat } from './formats';
 import { serveCommand } from './serveCommand';
 
 function frameRange(text: string): { first: number; last: number } {
@@ -13,8 +13,8 @@ function frameRange(text: string): { first: number; last: number } {
 }
 
 function cacheFormat(text: string): CacheFormat {
-  const format = FORMATS.find((known) => known === text);
-  if (!format) throw new InvalidArgumentError(`Choose one of ${FORMATS.join(', ')}.`);
+  const format = CACHE_FORMATS.find(({ id }) => id === text);
+  if (!format) throw new InvalidArgumentError(`Choose one of ${CACHE_FORMATS.map(({ id }) => id).join(', ')}.`);
   return format;
 }
 
@@ -25,6 +25,8 @@ function port(text: string): number {
   return number;
 }
 
+const formats = CACHE_FORMATS.map(({ id, note }) => `${id} (${note})`).join(', ');
+
 const program = new Command('lumbra').description('Cloth for shots, from the command line.').showHelpAfterError();
 
 program
@@ -32,7 +34,11 @@ program
   .description('Bake a shot and write its cloth.')
   .argument('<shot>', 'a .lumbra shot file')
   .requiredOption('--out <dir>', 'folder to write to')
-  .option('--format <format>', `how to write the cloth: ${FORMATS.join(' or ')}`, cacheFormat, 'obj')
+  .addOption(
+    new Option('--format <format>', `how to write the cloth: ${formats}`)
+      .argParser(cacheFormat)
+      .default(cacheFormat('obj'), 'obj'),
+  )
   .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
   .option('--report <file>', 'write the bake report as JSON')
   .action(bakeCommand);

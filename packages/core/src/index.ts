@@ -94,7 +94,7 @@ export * from './run/engine';
 export * from './exchange/readError';
 export * from './exchange/objRead';
 export * from './exchange/objWrite';
-export * from './exchange/objSequence';
+export * from './exchange/formats';
 export * from './exchange/glbRead';
 export * from './exchange/glbWrite';
 export * from './shot/usedAssets';

@@ -1,4 +1,4 @@
-import { activeCloths, bakeReport, shapeMesh } from '@lumbra/core';
+import { activeCloths, bakeReport, shapeMesh, type CacheFormat } from '@lumbra/core';
 import { ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
@@ -54,17 +54,11 @@ export function useHandOff() {
     }
   }
 
-  const glbSequence = () =>
-    write(`${stem()}.glb`, async () => {
+  /** Writes the take that is looked at in one of the formats for motion. */
+  const take = ({ id, oneFile }: CacheFormat) =>
+    write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () => {
       const { frameRate } = document.shot!;
-      const data = await filesHost.call((api) => api.glbTake(cloths(), source(), frameRate));
-      return { data, type: 'model/gltf-binary' };
-    });
-
-  const objSequence = () =>
-    write(`${stem()}-obj.zip`, async () => {
-      const data = await filesHost.call((api) => api.objSequence(cloths(), source()));
-      return { data, type: 'application/zip' };
+      return filesHost.call((api) => api.take(id, { stem: stem(), cloths: cloths(), frameRate }, source()));
     });
 
   /** The cloth as it is seen now. */
@@ -100,5 +94,5 @@ export function useHandOff() {
       return { data, type: 'application/json' };
     });
 
-  return { working, glbSequence, objSequence, objFrame, glbFrame, shotFile, report };
+  return { working, take, objFrame, glbFrame, shotFile, report };
 }

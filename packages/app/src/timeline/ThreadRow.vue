@@ -86,7 +86,8 @@ const front = computed(() => run.progress?.frame ?? null);
 
 <style scoped>
 .absent {
-  stroke: var(--linen-2);
+  stroke: var(--mark);
+  stroke-dasharray: 1 5;
 }
 .firm {
   stroke: var(--woad);

@@ -1,15 +1,15 @@
 import {
+  CACHE_FORMATS,
   LARGEST_SHOT_FILE,
   readLumbraFile,
-  sequenceFile,
   shotFileTooLarge,
   writeGlb,
   writeObj,
   writeProductionFile,
   writeShotFile,
   type GlbObject,
+  type HandedCloth,
   type Mesh,
-  type SequenceCloth,
   type Shot,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
@@ -25,9 +25,22 @@ export interface FrameSource {
   unkept: { frame: number; positions: Float32Array[] }[];
 }
 
+export interface TakeOptions {
+  stem: string;
+  cloths: HandedCloth[];
+  frameRate: number;
+}
+
+/** A written file, with the name that it is offered under. */
+export interface WrittenTake {
+  name: string;
+  type: string;
+  data: Uint8Array;
+}
+
 async function* framesOf(
   { take, frames, unkept }: FrameSource,
-  cloths: readonly SequenceCloth[],
+  cloths: readonly HandedCloth[],
 ): AsyncGenerator<{ frame: number; positions: Float32Array[] }> {
   const inMemory = new Map(unkept.map(({ frame, positions }) => [frame, positions]));
   for (const { frame, fingerprint } of frames) {
@@ -54,31 +67,23 @@ const worker = {
     return moved(await writeGlb(objects, { frameRate }));
   },
 
-  /** A take with its motion. */
-  async glbTake(cloths: SequenceCloth[], source: FrameSource, frameRate: number): Promise<Uint8Array> {
-    const frames: Float32Array[][] = cloths.map(() => []);
-    for await (const { positions } of framesOf(source, cloths)) positions.forEach((one, i) => frames[i]!.push(one));
-    const objects = cloths.map((cloth, i) => ({ ...cloth, frames: frames[i]! }));
-    return moved(await writeGlb(objects, { frameRate }));
+  /** A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. */
+  async take(format: string, { stem, cloths, frameRate }: TakeOptions, source: FrameSource): Promise<WrittenTake> {
+    const found = CACHE_FORMATS.find(({ id }) => id === format)!;
+    const files: AsyncZippable = {};
+    await found.write({ cloths, frames: framesOf(source, cloths), frameRate, stem }, (path, bytes) => {
+      files[path] = bytes;
+    });
+    const [[path, only] = ['', undefined]] = Object.entries(files) as [string, Uint8Array][];
+    if (found.oneFile && only) return { name: path, type: found.type, data: moved(only) };
+    const bytes = await new Promise<Uint8Array>((resolve, reject) => {
+      zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
+    });
+    return { name: `${stem}-${format}.zip`, type: 'application/zip', data: moved(bytes) };
   },
 
   obj(objects: { name: string; mesh: GlbObject['mesh'] }[]): string {
     return writeObj(objects);
-  },
-
-  /** A zip with CLOTH-ID/0001.obj and so on, the same tree that the command line writes. */
-  async objSequence(cloths: SequenceCloth[], source: FrameSource): Promise<Uint8Array> {
-    const files: AsyncZippable = {};
-    for await (const { frame, positions } of framesOf(source, cloths)) {
-      cloths.forEach((cloth, i) => {
-        const { path, bytes } = sequenceFile(cloth, frame, positions[i]!);
-        files[path] = bytes;
-      });
-    }
-    const bytes = await new Promise<Uint8Array>((resolve, reject) => {
-      zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
-    });
-    return moved(bytes);
   },
 
   async shotFile(shot: Shot, assets: Map<string, Mesh>): Promise<Uint8Array> {

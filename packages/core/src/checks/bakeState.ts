@@ -1,3 +1,4 @@
+import { formatQuantity } from '../quantity/units';
 import { pointCount } from '../mesh/mesh';
 import { activeCloths } from '../run/compile';
 import { shapeMesh } from '../shot/shapes';
@@ -36,7 +37,7 @@ export const noRoom: Check = {
     }, 0);
     const needed = points * POINT_BYTES * (shot.lastFrame - shot.firstFrame + 1);
     if (needed < bytesFree) return [];
-    const megabytes = (bytes: number) => `${Math.ceil(bytes / 1e6).toLocaleString('en')} MB`;
+    const megabytes = (bytes: number) => `${formatQuantity(Math.ceil(bytes / 1e6), '', 9)} MB`;
     return [
       {
         check: 'no-room',

@@ -160,7 +160,7 @@ const CASES: Case[] = [
   },
   {
     check: 'too-fine',
-    text: /Stone has 20,480 faces, far finer/,
+    text: /Stone has 20 480 faces, far finer/,
     shot: sound([
       createCollider({ id: 'stone', name: 'Stone', shape: { kind: 'mesh', asset: 'fine' }, position: [0, 0, 2] }),
     ]),

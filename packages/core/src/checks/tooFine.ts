@@ -1,3 +1,4 @@
+import { formatQuantity } from '../quantity/units';
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
 import { faceAreas } from '../mesh/faceAreas';
 import { keepPoints } from '../mesh/keepPoints';
@@ -35,7 +36,7 @@ export const tooFine: Check = {
           thing: thing.id,
           station: 'stage' as const,
           grave: false,
-          text: `${thing.name} has ${faces.toLocaleString('en')} faces, far finer than the cloth can feel: it costs time.`,
+          text: `${thing.name} has ${formatQuantity(faces, '', 9)} faces, far finer than the cloth can feel: it costs time.`,
           remedy: 'Make it coarser',
           numbers: { faces: wanted, error: finest * 0.1 },
         },

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
 
-// The numbers of a fabric, in SI. Ranges are wide enough for anything that is still cloth: chiffon is about
+// The numbers of a fabric, in SI. Weight, thickness and friction are what the cloth is, and cannot be keyed; a mask can scale each.
+// In the order of the form. Ranges are wide enough for anything that is still cloth: chiffon is about
 // 30 g/m2 and 1 uN.m, heavy leather 900 g/m2 and 1000 uN.m.
 
 export const fabricSchema = z.strictObject({
@@ -13,6 +14,7 @@ export const fabricSchema = z.strictObject({
     max: 5,
     default: 0.2,
     step: 'ratio',
+    maskable: true,
   }),
   thickness: quantity({
     label: 'Thickness',
@@ -22,6 +24,7 @@ export const fabricSchema = z.strictObject({
     max: 0.02,
     default: 0.0004,
     step: 'ratio',
+    maskable: true,
   }),
   friction: quantity({
     label: 'Friction',
@@ -31,6 +34,7 @@ export const fabricSchema = z.strictObject({
     max: 2,
     default: 0.4,
     step: 0.01,
+    maskable: true,
   }),
   bendWarp: quantity({
     label: 'Bend, warp',
@@ -40,6 +44,8 @@ export const fabricSchema = z.strictObject({
     max: 0.01,
     default: 10e-6,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
   }),
   bendWeft: quantity({
     label: 'Bend, weft',
@@ -49,6 +55,8 @@ export const fabricSchema = z.strictObject({
     max: 0.01,
     default: 10e-6,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
   }),
   stretchWarp: quantity({
     label: 'Stretch, warp',
@@ -58,6 +66,9 @@ export const fabricSchema = z.strictObject({
     max: 1e6,
     default: 4000,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
+    group: 'Stretch and shear',
   }),
   stretchWeft: quantity({
     label: 'Stretch, weft',
@@ -67,6 +78,9 @@ export const fabricSchema = z.strictObject({
     max: 1e6,
     default: 4000,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
+    group: 'Stretch and shear',
   }),
   shear: quantity({
     label: 'Shear',
@@ -76,6 +90,9 @@ export const fabricSchema = z.strictObject({
     max: 1e5,
     default: 60,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
+    group: 'Stretch and shear',
   }),
   squeeze: quantity({
     label: 'Squeeze',
@@ -85,6 +102,8 @@ export const fabricSchema = z.strictObject({
     max: 1,
     default: 0.25,
     step: 0.01,
+    maskable: true,
+    group: 'Stretch and shear',
   }),
   restWarp: quantity({
     label: 'Rest size, warp',
@@ -94,6 +113,9 @@ export const fabricSchema = z.strictObject({
     max: 3,
     default: 1,
     step: 0.005,
+    keyable: true,
+    maskable: true,
+    group: 'Rest size',
   }),
   restWeft: quantity({
     label: 'Rest size, weft',
@@ -103,6 +125,9 @@ export const fabricSchema = z.strictObject({
     max: 3,
     default: 1,
     step: 0.005,
+    keyable: true,
+    maskable: true,
+    group: 'Rest size',
   }),
   damping: quantity({
     label: 'Damping',
@@ -112,6 +137,9 @@ export const fabricSchema = z.strictObject({
     max: 1,
     default: 0.005,
     step: 0.0005,
+    keyable: true,
+    maskable: true,
+    group: 'Damping and air',
   }),
   pressure: quantity({
     label: 'Pressure',
@@ -121,6 +149,9 @@ export const fabricSchema = z.strictObject({
     max: 1e5,
     default: 0,
     step: 1,
+    keyable: true,
+    maskable: true,
+    group: 'Damping and air',
   }),
   airAcross: quantity({
     label: 'Air, across',
@@ -130,6 +161,9 @@ export const fabricSchema = z.strictObject({
     max: 3,
     default: 1.2,
     step: 0.01,
+    keyable: true,
+    maskable: true,
+    group: 'Damping and air',
   }),
   airAlong: quantity({
     label: 'Air, along',
@@ -139,6 +173,9 @@ export const fabricSchema = z.strictObject({
     max: 1,
     default: 0.05,
     step: 0.005,
+    keyable: true,
+    maskable: true,
+    group: 'Damping and air',
   }),
 });
 

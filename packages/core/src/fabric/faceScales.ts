@@ -1,7 +1,10 @@
+import { quantitiesOf } from '../quantity/quantity';
 import { fabricSchema, type FabricNumber } from './fabric';
 
-/** The numbers of a fabric that a mask can scale place by place: all of them. */
-export const SCALED_NUMBERS = Object.keys(fabricSchema.shape) as [FabricNumber, ...FabricNumber[]];
+/** The numbers of a fabric that a mask can scale place by place. */
+export const SCALED_NUMBERS = Object.entries(quantitiesOf(fabricSchema)).flatMap(([name, { maskable }]) =>
+  maskable ? [name] : [],
+) as [FabricNumber, ...FabricNumber[]];
 
 export type ScaledNumber = FabricNumber;
 

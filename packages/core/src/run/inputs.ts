@@ -1,6 +1,8 @@
+import type { z } from 'zod';
+import { affectsRun } from '../quantity/quantity';
 import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
-import type { Cloth, Shot, Thing } from '../shot/schema';
+import { clothSchema, colliderSchema, scenerySchema, type Cloth, type Shot, type Thing } from '../shot/schema';
 import { SHAPES, type Assets, type Shape } from '../shot/shapes';
 import { carriersOf } from '../shot/placement';
 import { layersOf } from './compile';
@@ -13,23 +15,19 @@ import { meshHash, textHash } from './fingerprint';
 /** A flat list of what the run depends on: a readable path and a value. */
 export type RunInputs = Record<string, string | number | boolean>;
 
+/** Entries that no run depends on, as they are declared, and those that are added in their own way below. */
 const SEEN_ONLY = new Set([
-  'name',
-  'visible',
-  'colour',
-  'print',
-  'card',
-  'role',
-  'id',
-  'enabled',
-  'pinSets',
-  'ties',
-  'leashes',
-  'masks',
-  'fabricMasks',
-  'detail',
-  'segments',
+  ...[clothSchema, colliderSchema, scenerySchema, ...Object.values(SHAPES).map(({ schema }) => schema)].flatMap(
+    seenOnly,
+  ),
+  ...['role', 'id', 'enabled', 'pinSets', 'ties', 'leashes', 'masks', 'fabricMasks'],
 ]);
+
+function seenOnly({ shape }: { shape: object }): string[] {
+  return Object.entries(shape as Record<string, z.core.$ZodType>).flatMap(([name, schema]) =>
+    affectsRun(schema) ? [] : [name],
+  );
+}
 
 /** What the run of a shot depends on. Keys are paths such as “abc123.fabric.weight”. */
 export function runInputs(shot: Shot, assets: Assets): RunInputs {

@@ -46,6 +46,12 @@ export function findProblems(frames: readonly { frame: number; stats: FrameStats
   return (Object.keys(PROBLEM_KINDS) as ProblemKind[]).flatMap((kind) => findKind(kind, frames));
 }
 
+/** In how many frames there is a problem of any kind. */
+export function problemFrames(frames: readonly { stats: FrameStats }[]): number {
+  const kinds = Object.values(PROBLEM_KINDS);
+  return frames.filter(({ stats }) => kinds.some(({ limit, value }) => value(stats) > limit)).length;
+}
+
 function findKind(kind: ProblemKind, frames: readonly { frame: number; stats: FrameStats }[]): Problem[] {
   const { limit, value, place, thing } = PROBLEM_KINDS[kind];
   const found: Problem[] = [];

@@ -17,6 +17,8 @@ const strength = quantity({
   max: 1,
   default: 1,
   step: 0.01,
+  keyable: true,
+  maskable: true,
 });
 
 export const pinSetSchema = z.strictObject({
@@ -52,6 +54,8 @@ export const tieSchema = z.strictObject({
     max: 10,
     default: 0.005,
     step: 0.0005,
+    keyable: true,
+    maskable: true,
   }),
   standOffMask: id.nullable().default(null).describe('Id of the mask that scales the stand-off.'),
 });
@@ -68,6 +72,8 @@ export const leashSchema = z.strictObject({
     max: 100,
     default: 0.05,
     step: 'ratio',
+    keyable: true,
+    maskable: true,
   }),
   mask,
   neverBehind: z

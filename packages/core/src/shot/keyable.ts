@@ -1,12 +1,12 @@
-import { fabricSchema, type FabricNumber } from '../fabric/fabric';
-import { quantityOf, type Quantity } from '../quantity/quantity';
+import { fabricSchema } from '../fabric/fabric';
+import { keyableOf, type Quantity } from '../quantity/quantity';
 import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { maskNumber, rampSchema } from './masks';
 import { colliderSchema, gravitySchema, windSchema, type Cloth, type Thing, type Wind } from './things';
 
-// Which numbers can be keyed, and how they are shown. To let another number be keyed, add it here and where the run reads
-// it (run/compile.ts).
+// Which numbers can be keyed, and how they are shown: those that are declared as keyable, and places and turns. The run reads them with
+// `valueAt`.
 
 const AXES = ['x', 'y', 'z'] as const;
 
@@ -43,42 +43,13 @@ const PLACES: Record<string, Quantity> = Object.fromEntries(
   ]),
 );
 
-/** Numbers of a fabric that may change while it is run; weight, thickness and friction are what the cloth is. */
-const FABRIC: FabricNumber[] = [
-  'bendWarp',
-  'bendWeft',
-  'stretchWarp',
-  'stretchWeft',
-  'shear',
-  'restWarp',
-  'restWeft',
-  'damping',
-  'pressure',
-  'airAcross',
-  'airAlong',
-];
-const COLLIDER = ['clearance', 'friction', 'bounce'] as const;
-const WIND = ['speed', 'heading', 'rise', 'gustDepth'] as const;
+/** What may be keyed of a schema, under the names that its owner has for them. */
+const named = (prefix: string, schema: { shape: object }): Record<string, Quantity> =>
+  Object.fromEntries(Object.entries(keyableOf(schema)).map(([name, quantity]) => [`${prefix}${name}`, quantity]));
 
-function declared(schema: { shape: object }, name: string): Quantity {
-  return quantityOf((schema.shape as Record<string, never>)[name]!)!;
-}
-
-const CLOTHS: Record<string, Quantity> = Object.fromEntries(
-  FABRIC.map((name) => [`fabric.${name}`, declared(fabricSchema, name)]),
-);
-const COLLIDERS: Record<string, Quantity> = Object.fromEntries(
-  COLLIDER.map((name) => [name, declared(colliderSchema, name)]),
-);
-const AIR: Record<string, Quantity> = {
-  'gravity.strength': declared(gravitySchema, 'strength'),
-  ...Object.fromEntries(
-    WIND.map((name) => [
-      `wind.${name}`,
-      { ...declared(windSchema, name), ...(name === 'speed' && { label: 'Wind speed' }) },
-    ]),
-  ),
-};
+const CLOTHS = named('fabric.', fabricSchema);
+const COLLIDERS = named('', colliderSchema);
+const AIR = { ...named('gravity.', gravitySchema), ...named('wind.', windSchema) };
 
 const SHARE: Omit<Quantity, 'label'> = {
   help: 'How wide the pins are, as a share of their width at the start. Cloth between them falls into pleats.',
@@ -102,12 +73,9 @@ const MOVES: Record<string, Quantity> = Object.fromEntries(
     [`gather.${axis}`, { ...SHARE, label: `Gather ${axis}` }],
   ]),
 );
-const PINS: Record<string, Quantity> = { strength: declared(pinSetSchema, 'strength'), ...MOVES };
-const TIES: Record<string, Quantity> = {
-  strength: declared(tieSchema, 'strength'),
-  standOff: declared(tieSchema, 'standOff'),
-};
-const LEASHES: Record<string, Quantity> = { distance: declared(leashSchema, 'distance') };
+const PINS = { ...keyableOf(pinSetSchema), ...MOVES };
+const TIES = keyableOf(tieSchema);
+const LEASHES = keyableOf(leashSchema);
 
 /** The name of a hold's number among those of its cloth: “hold:abc.strength”. */
 export const holdNumber = (hold: string, number: string): string => `hold:${hold}.${number}`;
@@ -129,10 +97,14 @@ function holdNumbers({ pinSets, ties, leashes }: Cloth): Record<string, Quantity
 
 /** The numbers of a cloth's masks: the phase of ramps. */
 function maskNumbers({ masks }: Cloth): Record<string, Quantity> {
-  const phase = declared(rampSchema, 'phase');
   const ramps = masks.filter(({ ramp }) => ramp !== null);
   return Object.fromEntries(
-    ramps.map(({ id, name }) => [maskNumber(id, 'phase'), { ...phase, label: `${name}, phase` }]),
+    ramps.flatMap(({ id, name }) =>
+      Object.entries(keyableOf(rampSchema)).map(([number, quantity]) => [
+        maskNumber(id, number),
+        { ...quantity, label: `${name}, ${quantity.label.toLowerCase()}` },
+      ]),
+    ),
   );
 }
 

@@ -22,6 +22,7 @@ export const rampSchema = z.strictObject({
     max: 20,
     default: 0,
     step: 0.01,
+    keyable: true,
   }),
 });
 
@@ -42,7 +43,7 @@ export const maskSchema = z.strictObject({
 export type Mask = z.infer<typeof maskSchema>;
 
 /** The name of a mask's number among those of its cloth: “mask:abc.phase”. */
-export const maskNumber = (mask: string, number: 'phase'): string => `mask:${mask}.${number}`;
+export const maskNumber = (mask: string, number: string): string => `mask:${mask}.${number}`;
 
 /** The values of a painted mask, a byte a point: 255 is 100 %. */
 export function readMask(mask: Pick<Mask, 'values'>): Uint8Array<ArrayBuffer> {

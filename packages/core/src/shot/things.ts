@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { fabricSchema } from '../fabric/fabric';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
-import { quantity } from '../quantity/quantity';
+import { lookOnly, quantity } from '../quantity/quantity';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { id, MOST } from './ids';
 import { keysSchema } from './keys';
@@ -13,12 +13,12 @@ import { shapeSchema } from './shapes';
 
 export const name = z.string().min(1).max(120);
 export const vector = z.tuple([z.number(), z.number(), z.number()]);
-const colour = z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F');
+const colour = lookOnly(z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F'));
 
 const thingBase = {
   id,
-  name,
-  visible: z.boolean().default(true).describe('Whether it is drawn.'),
+  name: lookOnly(name),
+  visible: lookOnly(z.boolean().default(true).describe('Whether it is drawn.')),
   enabled: z.boolean().default(true).describe('Whether it takes part in the run.'),
   position: vector.default([0, 0, 0]).describe('In metres.'),
   rotation: vector.default([0, 0, 0]).describe('Radians about x, then y, then z.'),
@@ -38,7 +38,7 @@ export const motionSchema = z.strictObject({
 
 export const printSchema = z.strictObject({
   kind: z.enum(['plain', 'stripe', 'check']).default('plain'),
-  colour: colour.default('#D8CDB4'),
+  colour: lookOnly(colour.default('#D8CDB4')),
   second: colour.default('#B4442F').describe('The stripes or lines.'),
   repeat: quantity({
     label: 'Repeat',
@@ -70,8 +70,10 @@ export const clothSchema = z.strictObject({
   role: z.literal('cloth'),
   shape: shapeSchema,
   fabric: fabricSchema,
-  card: z.string().max(64).nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
-  print: printSchema.prefault({}),
+  card: lookOnly(
+    z.string().max(64).nullable().default(null).describe('Id of the fabric card that the numbers came from.'),
+  ),
+  print: lookOnly(printSchema.prefault({})),
   selfContact: selfContactSchema.prefault({}),
   pinSets: z.array(pinSetSchema).max(MOST.holds).default([]),
   ties: z.array(tieSchema).max(MOST.holds).default([]),
@@ -98,7 +100,7 @@ export const colliderSchema = z.strictObject({
   ...thingBase,
   role: z.literal('collider'),
   shape: shapeSchema,
-  colour: colour.default('#8C7B62'),
+  colour: lookOnly(colour.default('#8C7B62')),
   clearance: quantity({
     label: 'Clearance',
     help: 'How far from this surface cloth stops, besides half its own thickness.',
@@ -107,6 +109,7 @@ export const colliderSchema = z.strictObject({
     max: 0.1,
     default: 0.003,
     step: 0.0005,
+    keyable: true,
   }),
   friction: quantity({
     label: 'Friction',
@@ -116,6 +119,7 @@ export const colliderSchema = z.strictObject({
     max: 2,
     default: 0.4,
     step: 0.01,
+    keyable: true,
   }),
   bounce: quantity({
     label: 'Bounce',
@@ -125,6 +129,7 @@ export const colliderSchema = z.strictObject({
     max: 1,
     default: 0,
     step: 0.01,
+    keyable: true,
   }),
   contactShape: z
     .enum(CONTACT_SHAPES)
@@ -143,7 +148,7 @@ export const scenerySchema = z.strictObject({
   ...thingBase,
   role: z.literal('scenery'),
   shape: shapeSchema,
-  colour: colour.default('#8C7B62'),
+  colour: lookOnly(colour.default('#8C7B62')),
   motion: motionSchema.nullable().default(null),
 });
 
@@ -159,19 +164,21 @@ export const gravitySchema = z.strictObject({
     max: 100,
     default: 9.81,
     step: 0.1,
+    keyable: true,
   }),
 });
 
 export const windSchema = z.strictObject({
   enabled: z.boolean().default(false),
   speed: quantity({
-    label: 'Wind',
+    label: 'Wind speed',
     help: 'Speed of the air, the same everywhere. 3 m/s moves leaves, 10 m/s large branches.',
     unit: 'm/s',
     min: 0,
     max: 60,
     default: 5,
     step: 0.1,
+    keyable: true,
   }),
   heading: quantity({
     label: 'Towards',
@@ -181,6 +188,7 @@ export const windSchema = z.strictObject({
     max: 2 * Math.PI,
     default: Math.PI / 2,
     step: Math.PI / 180,
+    keyable: true,
   }),
   rise: quantity({
     label: 'Rise',
@@ -190,6 +198,7 @@ export const windSchema = z.strictObject({
     max: Math.PI / 2,
     default: 0,
     step: Math.PI / 180,
+    keyable: true,
   }),
   gustDepth: quantity({
     label: 'Gust depth',
@@ -199,6 +208,7 @@ export const windSchema = z.strictObject({
     max: 1,
     default: 0,
     step: 0.01,
+    keyable: true,
   }),
   gustPeriod: quantity({
     label: 'Gust period',

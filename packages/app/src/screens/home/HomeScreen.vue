@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { Copy, Download, FolderOpen, Plus, RotateCcw, Trash2, Undo2 } from '@lucide/vue';
-import { useEventListener } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
+import { until, useDropZone, useEventListener, useFileDialog } from '@vueuse/core';
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { storageProblem, type ProductionRow, type ShotRow, type TakeRow } from '../../storage/database';
 import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
+import { live } from '../../storage/live';
 import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
 import { addProduction, listProductions } from '../../storage/productions';
 import { lastBake, listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import BrandMark from '../BrandMark.vue';
 import ThemeButton from '../ThemeButton.vue';
+import ConfirmAct from '../../fields/ConfirmAct.vue';
 import NameField from '../../fields/NameField.vue';
 import ShotCard from './ShotCard.vue';
 import { useProductionActs } from '../../acts/useProductionActs';
@@ -26,45 +28,63 @@ interface Card {
 const notice = useNoticeStore();
 const router = useRouter();
 const acts = useProductionActs();
-const productions = shallowRef<ProductionRow[]>([]);
-const counts = ref<Record<string, number>>({});
 const chosen = ref<string | null>(null);
-const cards = shallowRef<Card[]>([]);
-const deleted = shallowRef<Deleted>({ productions: [], shots: [] });
-const erasing = ref(false);
 const kept = ref<string | null>(null);
-const picker = ref<HTMLInputElement | null>(null);
+const holder = ref<HTMLElement | null>(null);
 const title = ref<InstanceType<typeof NameField> | null>(null);
-const dropping = ref(false);
 const problem = ref<string | null>(null);
-const production = computed(() => productions.value.find(({ id }) => id === chosen.value) ?? null);
-const gone = computed(() => [...deleted.value.productions, ...deleted.value.shots]);
+
+/** All that home shows, read again whenever any of it changes, also in other tabs. */
+interface Kept {
+  productions: ProductionRow[];
+  shots: Map<string, { row: ShotRow; take: TakeRow | undefined }[]>;
+  deleted: Deleted;
+}
+
+async function read(): Promise<Kept> {
+  const rows = await listProductions();
+  const shots = await Promise.all(
+    rows.map(async ({ id }) => {
+      const found = await listShots(id);
+      return [id, await Promise.all(found.map(async (row) => ({ row, take: await lastBake(row) })))] as const;
+    }),
+  );
+  return { productions: rows, shots: new Map(shots), deleted: await listDeleted() };
+}
+
+const home = live(read, (error) => {
+  problem.value = `Lumbra cannot keep anything in this browser: ${errorText(error)} Allow it to store data, or use a window that is not private.`;
+});
+const productions = computed(() => home.value?.productions ?? []);
+const production = computed(
+  () => productions.value.find(({ id }) => id === chosen.value) ?? productions.value[0] ?? null,
+);
+const counts = computed(() => new Map([...(home.value?.shots ?? [])].map(([id, rows]) => [id, rows.length])));
+const gone = computed(() => [...(home.value?.deleted.productions ?? []), ...(home.value?.deleted.shots ?? [])]);
+const cards = shallowRef<Card[]>([]);
+
+watch(
+  () => home.value?.shots.get(production.value?.id ?? '') ?? [],
+  (rows) => {
+    releasePictures();
+    cards.value = rows.map(({ row, take }) => ({
+      row,
+      take,
+      stale: take !== undefined && row.inputsHash !== undefined && take.spans.at(-1)!.inputsHash !== row.inputsHash,
+      picture: row.picture ? URL.createObjectURL(row.picture) : shippedPicture(row.id),
+    }));
+  },
+);
+watch(home, async () => {
+  const estimate = await navigator.storage?.estimate?.();
+  if (estimate?.usage !== undefined && estimate.quota)
+    kept.value = `${(estimate.usage / 1e6).toFixed(0)} MB of ${(estimate.quota / 1e9).toFixed(0)} GB`;
+});
 
 function releasePictures(): void {
   for (const { picture } of cards.value) if (picture?.startsWith('blob:')) URL.revokeObjectURL(picture);
 }
 onBeforeUnmount(releasePictures);
-
-async function refresh(select?: string | null): Promise<void> {
-  try {
-    productions.value = await listProductions();
-    const wanted = select ?? chosen.value;
-    chosen.value = productions.value.find(({ id }) => id === wanted)?.id ?? productions.value[0]?.id ?? null;
-    const all = await Promise.all(productions.value.map(async ({ id }) => [id, await listShots(id)] as const));
-    counts.value = Object.fromEntries(all.map(([id, rows]) => [id, rows.length]));
-    const rows = all.find(([id]) => id === chosen.value)?.[1] ?? [];
-    const made = await Promise.all(rows.map(card));
-    releasePictures();
-    cards.value = made;
-    deleted.value = await listDeleted();
-    const estimate = await navigator.storage?.estimate?.();
-    if (estimate?.usage !== undefined && estimate.quota) {
-      kept.value = `${(estimate.usage / 1e6).toFixed(0)} MB of ${(estimate.quota / 1e9).toFixed(0)} GB`;
-    }
-  } catch (error) {
-    problem.value = `Lumbra cannot keep anything in this browser: ${errorText(error)} Allow it to store data, or use a window that is not private.`;
-  }
-}
 
 async function begin(): Promise<void> {
   try {
@@ -73,19 +93,8 @@ async function begin(): Promise<void> {
   } catch {
     // What storage refuses is said when the productions are read.
   }
-  await refresh();
 }
 void begin();
-
-async function card(row: ShotRow): Promise<Card> {
-  const take = await lastBake(row);
-  return {
-    row,
-    take,
-    stale: take !== undefined && row.inputsHash !== undefined && take.spans.at(-1)!.inputsHash !== row.inputsHash,
-    picture: row.picture ? URL.createObjectURL(row.picture) : shippedPicture(row.id),
-  };
-}
 
 function unpictured(item: Card): void {
   cards.value = cards.value.map((one) => (one === item ? { ...one, picture: null } : one));
@@ -98,7 +107,7 @@ async function target(): Promise<string> {
 
 async function newShot(): Promise<void> {
   const into = await target();
-  const id = await acts.newShot(into, counts.value[into] ?? 0);
+  const id = await acts.newShot(into, counts.value.get(into) ?? 0);
   if (id) await router.push(`/shot/${id}`);
 }
 
@@ -108,85 +117,66 @@ async function openFiles(files: Iterable<File>): Promise<void> {
     const opened = await acts.openFile(file, target);
     // One shot is opened to work on it.
     if (opened?.shot && all.length === 1) return void router.push(`/shot/${opened.shot}`);
-    await refresh(opened?.production);
+    if (opened?.production) chosen.value = opened.production;
   }
 }
 
-async function picked(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  await openFiles([...(input.files ?? [])]);
-  input.value = '';
-}
+const { open: pickFiles, onChange } = useFileDialog({ accept: '.lumbra,.json', multiple: true, reset: true });
+onChange((files) => void openFiles(files ?? []));
+const { isOverDropZone: dropping } = useDropZone(holder, { onDrop: (files) => void openFiles(files ?? []) });
 
 async function newProduction(): Promise<void> {
   const made = await acts.newProduction();
-  await refresh(made?.id);
+  if (!made) return;
+  chosen.value = made.id;
+  // Once it is shown, its name is typed at once.
+  await until(() => production.value?.id === made.id).toBe(true, { timeout: 2000 });
+  await nextTick();
   title.value?.select();
 }
 
 async function rename(name: string): Promise<void> {
   if (production.value) await acts.nameProduction(production.value, name);
-  await refresh();
 }
 
 async function duplicate(row: ProductionRow): Promise<void> {
-  await refresh((await acts.duplicateProduction(row))?.id);
-}
-
-async function remove(row: ProductionRow): Promise<void> {
-  await acts.removeProduction(row);
-  await refresh();
-}
-
-async function undo(): Promise<void> {
-  await acts.undo();
-  await refresh();
+  const made = await acts.duplicateProduction(row);
+  if (made) chosen.value = made.id;
 }
 
 async function bringBack(row: ProductionRow | ShotRow): Promise<void> {
   await acts.bringBack(row);
-  await refresh('shot' in row ? row.production : row.id);
+  chosen.value = 'shot' in row ? row.production : row.id;
 }
 
 async function erase(): Promise<void> {
-  if (!erasing.value) {
-    erasing.value = true;
-    return;
-  }
-  erasing.value = false;
   try {
     await eraseDeleted({ all: true });
   } catch (error) {
     notice.problem(storageProblem(error));
   }
-  await refresh();
 }
 
 async function openDemo(): Promise<void> {
   await restoreDemo();
-  await refresh('night-ferry');
+  chosen.value = 'night-ferry';
 }
 
 useEventListener(window, 'keydown', (event) => {
   if ((event.target as HTMLElement).matches('input')) return;
   if ((event.ctrlKey || event.metaKey) && !event.shiftKey && event.key.toLowerCase() === 'z') {
     event.preventDefault();
-    void undo();
+    void acts.undo();
   }
 });
 </script>
 
 <template>
-  <main
-    class="home"
-    @dragover.prevent="dropping = true"
-    @dragleave="dropping = false"
-    @drop.prevent="((dropping = false), openFiles($event.dataTransfer?.files ?? []))"
-  >
+  <main ref="holder" class="home">
     <header class="top">
       <BrandMark />
       <span class="grow" />
-      <button v-if="acts.last" type="button" class="undo small" @click="undo">
+      <button v-if="acts.last" type="button" class="undo small" @click="acts.undo()">
         <Undo2 :size="16" :stroke-width="1.5" />Undo: {{ acts.last.label }}
       </button>
       <ThemeButton />
@@ -205,19 +195,19 @@ useEventListener(window, 'keydown', (event) => {
           type="button"
           class="row"
           :aria-current="item.id === chosen"
-          @click="refresh(item.id)"
+          @click="chosen = item.id"
         >
           <span class="grow cut">{{ item.name }}</span>
-          <span class="small">{{ counts[item.id] ?? 0 }} {{ counts[item.id] === 1 ? 'shot' : 'shots' }}</span>
+          <span class="small">{{ counts.get(item.id) ?? 0 }} {{ counts.get(item.id) === 1 ? 'shot' : 'shots' }}</span>
         </button>
       </div>
       <span class="grow" />
       <section v-if="gone.length" class="gone" aria-label="Deleted lately">
         <div class="heading">
           <h2 class="grow">Deleted lately</h2>
-          <button type="button" class="choice" @click="erase" @blur="erasing = false">
-            {{ erasing ? 'For good? It cannot be undone' : 'Erase' }}
-          </button>
+          <ConfirmAct question="Erase all of it for good? This cannot be undone." act="Erase for good" @confirm="erase">
+            <button type="button" class="choice">Erase</button>
+          </ConfirmAct>
         </div>
         <p class="small">Kept for a day.</p>
         <div v-for="row in gone.slice(0, 5)" :key="row.id" class="line">
@@ -229,10 +219,9 @@ useEventListener(window, 'keydown', (event) => {
       <p v-if="kept" class="small kept">
         <span>Kept in this browser</span><span>{{ kept }}</span>
       </p>
-      <button type="button" class="secondary" @click="picker?.click()">
+      <button type="button" class="secondary" @click="pickFiles()">
         <FolderOpen :size="16" :stroke-width="1.5" />Open a file
       </button>
-      <input ref="picker" type="file" accept=".lumbra,.json" multiple hidden data-testid="shot-file" @change="picked" />
       <button type="button" class="secondary" @click="openDemo">
         <RotateCcw :size="16" :stroke-width="1.5" />Open the demo
       </button>
@@ -241,15 +230,17 @@ useEventListener(window, 'keydown', (event) => {
     <section class="shots" :class="{ dropping }">
       <p v-if="problem" class="problem">{{ problem }}</p>
       <header v-if="production">
-        <NameField
-          ref="title"
-          :key="production.id"
-          class="title"
-          label="Name of the production"
-          :model-value="production.name"
-          :size="Math.max(8, production.name.length)"
-          @change="rename"
-        />
+        <h1>
+          <NameField
+            ref="title"
+            :key="production.id"
+            class="title"
+            label="Name of the production"
+            :model-value="production.name"
+            :size="Math.max(8, production.name.length)"
+            @change="rename"
+          />
+        </h1>
         <p class="small">{{ production.note }}</p>
         <span class="grow" />
         <button v-tip="'Duplicate the production'" type="button" class="icon-button" @click="duplicate(production)">
@@ -267,21 +258,15 @@ useEventListener(window, 'keydown', (event) => {
           v-tip="'Delete the production (undoable)'"
           type="button"
           class="icon-button"
-          @click="remove(production)"
+          @click="acts.removeProduction(production)"
         >
           <Trash2 :size="16" :stroke-width="1.5" />
         </button>
         <span class="legend small"><i class="thread-firm" />baked<i class="thread-stale" />stale</span>
       </header>
-      <p v-else-if="!problem" class="small">There is no production. Make one with the plus sign, or open the demo.</p>
+      <h1 v-else-if="!problem" class="small">There is no production. Make one with the plus sign, or open the demo.</h1>
       <div class="cards">
-        <ShotCard
-          v-for="item in cards"
-          :key="item.row.id"
-          v-bind="item"
-          @changed="refresh()"
-          @unpictured="unpictured(item)"
-        />
+        <ShotCard v-for="item in cards" :key="item.row.id" v-bind="item" @unpictured="unpictured(item)" />
         <button v-if="production" type="button" class="new" @click="newShot">
           <span><Plus :size="24" :stroke-width="1.5" /></span>
           <b class="strong">New shot</b>

@@ -8,7 +8,7 @@ import { vTip } from '../../fields/tip';
 // A shot at home: its picture, how much of it is baked, its code and name, and what can be done with it.
 
 const props = defineProps<{ row: ShotRow; take: TakeRow | undefined; stale: boolean; picture: string | null }>();
-const emit = defineEmits<{ changed: []; unpictured: [] }>();
+const emit = defineEmits<{ unpictured: [] }>();
 const acts = useProductionActs();
 
 const frames = () => props.row.shot.lastFrame - props.row.shot.firstFrame + 1;
@@ -31,17 +31,14 @@ function share(): number {
 
 async function rename(name: string, code: string): Promise<void> {
   await acts.nameShot(props.row, name, code);
-  emit('changed');
 }
 
 async function duplicate(): Promise<void> {
   await acts.duplicateShot(props.row);
-  emit('changed');
 }
 
 async function remove(): Promise<void> {
   await acts.removeShot(props.row);
-  emit('changed');
 }
 </script>
 

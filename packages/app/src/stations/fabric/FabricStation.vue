@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { findCard, printSchema, selfContactSchema, SWATCH_BOOK, type FabricNumber, type Shot } from '@lumbra/core';
+import {
+  fabricSchema,
+  findCard,
+  printSchema,
+  quantitiesOf,
+  selfContactSchema,
+  SWATCH_BOOK,
+  type FabricNumber,
+  type Shot,
+} from '@lumbra/core';
 import { computed, ref } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import ColourBox from '../../fields/ColourBox.vue';
@@ -14,10 +23,12 @@ import FabricNumbers from './FabricNumbers.vue';
 import SwatchTests from './SwatchTests.vue';
 import { vTip } from '../../fields/tip';
 
-const FIRST: FabricNumber[] = ['weight', 'thickness', 'friction', 'bendWarp', 'bendWeft'];
-const GIVE: FabricNumber[] = ['stretchWarp', 'stretchWeft', 'shear', 'squeeze'];
-const SIZE: FabricNumber[] = ['restWarp', 'restWeft'];
-const AIR: FabricNumber[] = ['damping', 'airAcross', 'airAlong', 'pressure'];
+/** The numbers of a fabric under their headings; those without one stand first. */
+const NUMBERS = Object.entries(quantitiesOf(fabricSchema));
+const GROUPS = [...new Set(NUMBERS.map(([, { group }]) => group ?? ''))].map((title) => ({
+  title,
+  names: NUMBERS.flatMap(([name, { group }]) => ((group ?? '') === title ? [name as FabricNumber] : [])),
+}));
 const PRINTS = [
   { id: 'plain', label: 'Plain' },
   { id: 'stripe', label: 'Stripe' },
@@ -122,16 +133,10 @@ function setPrint(
         </button>
       </div>
       <div class="rule" />
-      <FabricNumbers :cloth="cloth" :names="FIRST" />
-      <FoldSection title="Stretch and shear">
-        <FabricNumbers :cloth="cloth" :names="GIVE" />
-      </FoldSection>
-      <FoldSection title="Rest size">
-        <FabricNumbers :cloth="cloth" :names="SIZE" />
-      </FoldSection>
-      <FoldSection title="Damping and air">
-        <FabricNumbers :cloth="cloth" :names="AIR" />
-      </FoldSection>
+      <template v-for="{ title, names } in GROUPS" :key="title">
+        <FabricNumbers v-if="title === ''" :cloth="cloth" :names="names" />
+        <FoldSection v-else :title="title"><FabricNumbers :cloth="cloth" :names="names" /></FoldSection>
+      </template>
       <FoldSection title="Swatch tests"><SwatchTests :cloth="cloth" /></FoldSection>
       <FoldSection title="Layers" :note="cloth.selfContact.enabled ? 'touches itself' : 'passes through itself'">
         <TickLine :ticked="cloth.selfContact.enabled" @toggle="flipSelfContact">Touches itself</TickLine>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CACHE_FORMATS } from '@lumbra/core';
 import { computed } from 'vue';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
@@ -7,7 +8,9 @@ import { useHandOff } from '../../acts/useHandOff';
 
 const run = useRunStore();
 const takes = useTakesStore();
-const { working, glbSequence, objSequence, objFrame, glbFrame, shotFile, report } = useHandOff();
+const { working, take, objFrame, glbFrame, shotFile, report } = useHandOff();
+/** The first one is the action of the panel. */
+const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
 const busy = computed(() => working.value !== null);
 </script>
@@ -24,8 +27,15 @@ const busy = computed(() => working.value !== null);
     </div>
     <p v-if="!hasBake" class="small">Bake the range at Run first; then the whole motion can be written.</p>
     <template v-else>
-      <button type="button" class="secondary file" :disabled="busy" @click="objSequence">
-        OBJ sequence<span class="small">zip, a file a frame</span>
+      <button
+        v-for="format in others"
+        :key="format.id"
+        type="button"
+        class="secondary file"
+        :disabled="busy"
+        @click="take(format)"
+      >
+        {{ format.label }}<span class="small">{{ format.note }}</span>
       </button>
       <button type="button" class="secondary file" :disabled="busy" @click="report">
         Bake report<span class="small">JSON</span>
@@ -52,8 +62,8 @@ const busy = computed(() => working.value !== null);
     </button>
     <p v-if="working" class="small writing" role="status">Writing {{ working }}…</p>
     <template #action>
-      <button type="button" class="primary" :disabled="!hasBake || busy" @click="glbSequence">
-        Write GLB with motion
+      <button type="button" class="primary" :disabled="!hasBake || busy" @click="take(first!)">
+        Write {{ first!.label }}
       </button>
     </template>
   </StationPanel>

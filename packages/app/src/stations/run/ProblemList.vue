@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { findProblems, formatQuantity, type Problem, type ProblemKind } from '@lumbra/core';
+import { findProblems, formatQuantity, problemFrames, type Problem, type ProblemKind } from '@lumbra/core';
 import { computed } from 'vue';
 import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
@@ -22,6 +22,14 @@ const takes = useTakesStore();
 const selection = useSelectionStore();
 const problems = computed(() => findProblems(takes.account));
 const shown = computed(() => problems.value.slice(0, 8));
+/** How many kinds of problems there are, and in how many of the frames. */
+const counted = computed(() => {
+  const frames = formatQuantity(takes.account.length, '', 6);
+  if (problems.value.length === 0) return `none in ${frames} frames`;
+  const kinds = new Set(problems.value.map(({ kind }) => kind)).size;
+  const bad = formatQuantity(problemFrames(takes.account), '', 6);
+  return `${kinds} ${kinds === 1 ? 'kind' : 'kinds'}, in ${bad} of ${frames} frames`;
+});
 
 function nameOf({ kind, thing }: Problem): string {
   const name = document.shot?.things.find(({ id }) => id === thing)?.name;
@@ -45,7 +53,7 @@ function look(problem: Problem): void {
   <div class="section">
     <h2 class="grow">Problem finder</h2>
     <span class="small" data-testid="problem-count">
-      {{ problems.length === 0 ? 'none' : problems.length }} in {{ takes.account.length }} frames
+      {{ counted }}
     </span>
   </div>
   <p v-if="problems.length === 0" class="small clear">No crossings, nothing pokes through, no stretch above 3 %.</p>

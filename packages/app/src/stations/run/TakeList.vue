@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Bookmark, BookmarkCheck } from '@lucide/vue';
 import { computed, ref } from 'vue';
+import ConfirmAct from '../../fields/ConfirmAct.vue';
 import NameField from '../../fields/NameField.vue';
 import { useDocumentStore } from '../../session/document';
 import type { TakeRow } from '../../storage/database';
@@ -20,7 +21,6 @@ const takes = useTakesStore();
 const run = useRunStore();
 const room = useRoomStore();
 const all = ref(false);
-const erasing = ref(false);
 const shown = computed(() => (all.value ? takes.list : takes.list.slice(0, SHOWN)));
 const bytes = computed(() => [...takes.list, ...takes.deleted].reduce((total, { sum }) => total + sum.bytes, 0));
 /** What is erased to make room: as many of the oldest as give back a tenth of it. */
@@ -42,15 +42,6 @@ function look(row: TakeRow): void {
 
 async function takeUp(row: TakeRow): Promise<void> {
   if ((await takes.takeUp(row)) && row.source !== 'bake') await run.showStill(row);
-}
-
-async function erase(rows: readonly TakeRow[]): Promise<void> {
-  if (!erasing.value) {
-    erasing.value = true;
-    return;
-  }
-  erasing.value = false;
-  await room.make(rows);
 }
 </script>
 
@@ -170,13 +161,18 @@ async function erase(rows: readonly TakeRow[]): Promise<void> {
       {{ bytesText(room.quota ?? 0) }}.
     </p>
     <div v-if="room.short" class="choices">
-      <button v-if="offered.length > 0" type="button" class="choice" @click="erase(offered)" @blur="erasing = false">
-        {{
-          erasing
-            ? 'For good? It cannot be undone'
-            : `Erase ${offered.map(takeName).slice(0, 3).join(', ')}${offered.length > 3 ? `, ${offered.length - 3} more` : ''}`
-        }}
-      </button>
+      <ConfirmAct
+        v-if="offered.length > 0"
+        question="Erase these takes for good? This cannot be undone."
+        act="Erase for good"
+        @confirm="room.make(offered)"
+      >
+        <button type="button" class="choice">
+          {{
+            `Erase ${offered.map(takeName).slice(0, 3).join(', ')}${offered.length > 3 ? `, ${offered.length - 3} more` : ''}`
+          }}
+        </button>
+      </ConfirmAct>
       <span v-else class="small"
         >All other takes are kept. Let one go, or save the shot as a file and delete it at home.</span
       >

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { offersFor, readTypedLine, SHAPES, TYPED_EXAMPLE } from '@lumbra/core';
 import { FileUp } from '@lucide/vue';
-import { useFileDialog } from '@vueuse/core';
+import { useFileDialog, useMutationObserver } from '@vueuse/core';
 import { ElAutocomplete } from 'element-plus';
 import 'element-plus/es/components/autocomplete/style/css';
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
 import FoldSection from '../../fields/FoldSection.vue';
 import { vTip } from '../../fields/tip';
@@ -24,6 +24,19 @@ const text = ref('');
 const read = computed(() =>
   text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot),
 );
+const line = ref<HTMLElement | null>(null);
+// While none of what is offered is chosen, the component names a line that is not there.
+useMutationObserver(
+  line,
+  (changes) => {
+    for (const { target } of changes) {
+      const active = target instanceof Element ? target.getAttribute('aria-activedescendant') : null;
+      if (active?.endsWith('--1')) (target as Element).removeAttribute('aria-activedescendant');
+    }
+  },
+  { subtree: true, attributes: true, childList: true },
+);
+onMounted(() => line.value?.querySelector('input')?.removeAttribute('aria-activedescendant'));
 const wasEmpty = document.shot?.things.length === 0;
 
 const label = (kind: AddKind) => (kind === 'mount' ? 'Mount' : SHAPES[kind].label);
@@ -36,22 +49,32 @@ function drag(event: DragEvent, kind: AddKind): void {
   event.dataTransfer?.setData(THING_TYPE, kind);
 }
 
-function offer(typed: string, show: (lines: { value: string }[]) => void): void {
-  show(typed.trim() === '' ? [] : offersFor(typed).map((value) => ({ value })));
+interface Offer {
+  value: string;
+  offered: boolean;
+}
+
+function offer(typed: string, show: (lines: Offer[]) => void): void {
+  show(typed.trim() === '' ? [] : offersFor(typed).map((value) => ({ value, offered: true })));
+}
+
+/** Enter takes the line that is chosen among those offered; with none chosen it adds what is typed. */
+function taken(line: Partial<Offer>): void {
+  if (!line.offered) addTyped();
 }
 
 function addTyped(): void {
-  const line = read.value;
-  if (!line?.ok) return;
+  const typed = read.value;
+  if (!typed?.ok) return;
   let made: string[] = [];
-  if (!document.edit(`Add ${line.line.summary}`, (draft) => void (made = line.line.apply(draft)))) return;
+  if (!document.edit(`Add ${typed.line.summary}`, (draft) => void (made = typed.line.apply(draft)))) return;
   if (made.length > 0) selection.select(made.at(-1)!);
   text.value = '';
 }
 </script>
 
 <template>
-  <form class="typed" @submit.prevent="addTyped">
+  <form ref="line" class="typed" @submit.prevent="addTyped">
     <ElAutocomplete
       v-model="text"
       class="grow"
@@ -64,6 +87,8 @@ function addTyped(): void {
       :show-arrow="false"
       :offset="4"
       popper-class="select-list"
+      select-when-unmatched
+      @select="taken($event as Partial<Offer>)"
       @keydown.stop
     />
     <button type="submit" class="choice" :disabled="!read?.ok">Add</button>

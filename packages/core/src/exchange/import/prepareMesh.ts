@@ -1,3 +1,4 @@
+import { formatQuantity } from '../../quantity/units';
 import { bounds } from '../../mesh/bounds';
 import { closeBorders } from '../../mesh/closeBorders';
 import { dropEmpty } from '../../mesh/dropEmpty';
@@ -31,7 +32,7 @@ export interface Finding {
 
 /** What is wrong with a mesh, in sentences, and what Lumbra offers to do about each. */
 export function findings(report: MeshReport): Finding[] {
-  const count = (n: number, one: string, more = `${one}s`) => `${n.toLocaleString('en')} ${n === 1 ? one : more}`;
+  const count = (n: number, one: string, more = `${one}s`) => `${formatQuantity(n, '', 9)} ${n === 1 ? one : more}`;
   const found: Finding[] = [];
   if (report.duplicatePoints > 0)
     found.push({

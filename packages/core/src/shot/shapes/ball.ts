@@ -20,6 +20,7 @@ export const ball = shapeKind({
       default: 3,
       step: 1,
       whole: true,
+      affects: 'look',
     }),
   }),
   mesh: (shape) => ballMesh(shape),

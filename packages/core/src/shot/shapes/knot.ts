@@ -32,6 +32,7 @@ export const knot = shapeKind({
         default: 160,
         step: 8,
         whole: true,
+        affects: 'look',
       }),
     })
     .superRefine(({ windings }, context) => {

@@ -59,6 +59,7 @@ export const segmentsNumber = (value: number) =>
     default: value,
     step: 1,
     whole: true,
+    affects: 'look',
   });
 
 /** The distance between the points of cloth. */

@@ -1,0 +1,65 @@
+import type { Mesh } from '../../mesh/mesh';
+
+/** A cloth as it is handed over. */
+export interface HandedCloth {
+  id: string;
+  name: string;
+  mesh: Mesh;
+  /** RRGGBB as shown, with a leading #. */
+  colour?: string;
+}
+
+/** A frame: points of each cloth in the order of the cloths, x y z in m. */
+export interface HandedFrame {
+  frame: number;
+  positions: readonly Float32Array[];
+}
+
+/** A motion that is handed over. */
+export interface HandedTake {
+  cloths: readonly HandedCloth[];
+  frames: AsyncIterable<HandedFrame>;
+  frameRate: number;
+  /** The name that files of the whole shot have, without an ending. */
+  stem: string;
+}
+
+/** Takes files as they are written: on a disk, or for a download. Paths are relative, with “/”. */
+export type FileSink = (path: string, bytes: Uint8Array) => Promise<void> | void;
+
+/** A way to write the motion of cloth. */
+export interface CacheFormat {
+  id: string;
+  label: string;
+  /** What it is, in a few words, for the button and for the command line’s help. */
+  note: string;
+  /** Its media type where it is one file. */
+  type: string;
+  /** Whether it is one file for the whole shot, else many. */
+  oneFile: boolean;
+  /** Writes a take, frame by frame as they come. @throws Error with a sentence for the artist */
+  write: (take: HandedTake, sink: FileSink) => Promise<void>;
+}
+
+/** Where a frame of a cloth goes in a sequence: CLOTH-ID/0001.ext. */
+export function sequencePath(cloth: Pick<HandedCloth, 'id'>, frame: number, ending: string): string {
+  const number = `${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}`;
+  return `${cloth.id}/${number}.${ending}`;
+}
+
+/** A format with a file for each cloth and frame. */
+export function sequenceFormat(
+  format: Omit<CacheFormat, 'write' | 'oneFile'>,
+  file: (cloth: HandedCloth, positions: Float32Array) => Uint8Array,
+): CacheFormat {
+  return {
+    ...format,
+    oneFile: false,
+    write: async ({ cloths, frames }, sink) => {
+      for await (const { frame, positions } of frames) {
+        for (const [i, cloth] of cloths.entries())
+          await sink(sequencePath(cloth, frame, format.id), file(cloth, positions[i]!));
+      }
+    },
+  };
+}

@@ -1,0 +1,17 @@
+import { writeGlb } from '../glbWrite';
+import type { CacheFormat } from './format';
+
+/** One file with a morph target a frame. */
+export const glbMotion: CacheFormat = {
+  id: 'glb',
+  label: 'GLB with motion',
+  note: 'one file, a morph target a frame',
+  type: 'model/gltf-binary',
+  oneFile: true,
+  write: async ({ cloths, frames, frameRate, stem }, sink) => {
+    const kept: Float32Array[][] = cloths.map(() => []);
+    for await (const { positions } of frames) positions.forEach((one, i) => kept[i]!.push(one));
+    const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
+    await sink(`${stem}.glb`, await writeGlb(objects, { frameRate }));
+  },
+};
