@@ -6,7 +6,10 @@ import { choose, pick, row } from './controls';
 // Every screen and station in both themes, as axe sees it; and the work of a shot without a pointer.
 
 async function expectNone(page: Page, where: string): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  const builder = new AxeBuilder({ page });
+  // Only colours are other ones in the evening.
+  if (where.endsWith('evening')) builder.withRules(['color-contrast']);
+  const { violations } = await builder.analyze();
   const found = violations.map(
     ({ id, nodes }) =>
       `${id}: ${nodes.map(({ target, failureSummary }) => `${target.join(' ')} (${failureSummary})`).join('; ')}`,
@@ -20,13 +23,17 @@ for (const theme of ['day', 'evening'] as const) {
     await page.addInitScript((wanted) => localStorage.setItem('lumbra.theme', wanted), theme);
     await page.goto('/');
     await expect(page.getByRole('link', { name: 'Open Crate cover' })).toBeVisible();
-    await expectNone(page, 'home');
+    await expectNone(page, `home, ${theme}`);
 
     const shot = smallShot();
     shot.lastFrame = 3;
     await openShotFile(page, shot);
     await drawn(page);
-    for (const name of ['Stage', 'Fabric', 'Hold', 'Air', 'Run', 'Hand off']) {
+    await row(page, 'Box').click();
+    await page.getByRole('button', { name: /: Place x$/ }).click();
+    await choose(page, 'Curve', 'place x');
+    await bake(page, 3);
+    for (const name of ['Stage', 'Fabric', 'Air', 'Run', 'Hand off']) {
       await station(page, name);
       await expectNone(page, `${name}, ${theme}`);
     }
@@ -38,16 +45,6 @@ for (const theme of ['day', 'evening'] as const) {
     await pick(page, 'Work at Hold', 'Masks');
     await page.getByRole('button', { name: 'Empty', exact: true }).click();
     await expectNone(page, `masks, ${theme}`);
-
-    await station(page, 'Stage');
-    await row(page, 'Box').click();
-    await page.getByRole('button', { name: /: Place x$/ }).click();
-    await choose(page, 'Curve', 'place x');
-    await expectNone(page, `a keyed collider, ${theme}`);
-    await bake(page, 3);
-    await expectNone(page, `a take, ${theme}`);
-    await station(page, 'Hand off');
-    await expectNone(page, `hand off of a take, ${theme}`);
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog')).toBeVisible();
     await expectNone(page, `the sheet of keys, ${theme}`);
@@ -57,3 +54,68 @@ for (const theme of ['day', 'evening'] as const) {
     await expectNone(page, `history, ${theme}`);
   });
 }
+
+/** Goes on with the tab key until a control of that name has the focus. */
+async function tabTo(page: Page, name: string | RegExp, tag = ''): Promise<void> {
+  const nameNow = () =>
+    page.evaluate((wanted) => {
+      const at = document.activeElement;
+      if (wanted && at?.tagName !== wanted) return '';
+      return (at?.getAttribute('aria-label') ?? at?.textContent ?? '').replace(/\s+/g, ' ').trim();
+    }, tag);
+  for (let presses = 0; presses < 120; presses++) {
+    await page.keyboard.press('Tab');
+    const now = await nameNow();
+    if (typeof name === 'string' ? now === name : name.test(now)) return;
+  }
+  throw new Error(`The tab key does not come to ${String(name)}.`);
+}
+
+test('a shot is made, keyed, settled, baked and handed off without a pointer', async ({ page }) => {
+  const typeInto = async (name: string, text: string) => {
+    await tabTo(page, name, 'INPUT');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+  };
+  const knot = (frame: number) => page.getByRole('button', { name: `Key at frame ${frame}`, exact: true });
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Open Crate cover' })).toBeVisible();
+  await tabTo(page, 'New shot');
+  await page.keyboard.press('Enter');
+  await drawn(page);
+  await typeInto('Type what to add', 'sheet 0.6 0.6 every 60 mm at 0 0.4 0 named Cover');
+  await expect(row(page, 'Cover')).toBeVisible();
+  await page.keyboard.type('box 0.3 0.3 0.3 named Crate');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'Crate')).toHaveAttribute('aria-current', 'true');
+
+  // Enter gives the keys back: K keys the place of what is selected, and its key is taken along by the arrows.
+  await typeInto('Last frame', '6');
+  await page.keyboard.press('k');
+  await expect(knot(1)).toBeVisible();
+  await tabTo(page, 'Key at frame 1');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(knot(3)).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('ArrowLeft');
+  await expect(knot(1)).toBeFocused();
+  await page.keyboard.press('Shift+Tab');
+  await expect(page.getByRole('slider', { name: 'Frame' })).toBeFocused();
+  await page.keyboard.press('End');
+  await expect(page.getByTestId('frame')).toHaveValue('6');
+
+  // Up and down in the list, enter selects; riding is chosen from a list.
+  await page.keyboard.press('j');
+  await expect(page.getByTestId('pose')).toContainText('Settle', { timeout: 30_000 });
+  await expect(page.getByTestId('pose')).toContainText('Settled', { timeout: 60_000 });
+  await page.keyboard.press('5');
+  await page.keyboard.press('b');
+  await expect(page.getByRole('button', { name: /^Baked/ })).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press('6');
+  await tabTo(page, 'Write GLB with motion');
+  const download = page.waitForEvent('download');
+  await page.keyboard.press('Enter');
+  expect((await download).suggestedFilename()).toMatch(/\.glb$/);
+});

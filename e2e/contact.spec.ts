@@ -62,7 +62,7 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await openShotFile(page, stretchedShot());
   await expect(page.getByTestId('mark')).toHaveCount(0);
   await bake(page, 24);
-  await expect(page.getByTestId('problem-count')).toContainText('in 24 frames');
+  await expect(page.getByTestId('problem-count')).toContainText('of 24 frames');
   const row = page.getByRole('button', { name: /Over-stretch/ });
   await expect(row).toHaveCount(1);
   await choose(page, 'Curve', 'fastest point');

@@ -14,7 +14,7 @@ export function row(page: Page, name: string): Locator {
 
 /** Chooses from a list by what is written there. */
 export async function choose(page: Page, list: string, option: string): Promise<void> {
-  await page.getByRole('combobox', { name: list, exact: true }).last().click();
+  await chosen(page, list).last().locator('.el-select__wrapper').click();
   await page.getByRole('option', { name: option, exact: true }).locator('visible=true').click();
 }
 

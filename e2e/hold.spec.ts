@@ -114,11 +114,11 @@ test('points are selected by click, lasso and stretch, without those that are hi
   const [w, h] = [view.width, view.height];
   await page.getByRole('button', { name: 'Lasso' }).click();
   const around: [number, number][] = [
-    [5, 60],
-    [w - 5, 60],
-    [w - 5, h - 60],
-    [5, h - 60],
-    [5, 70],
+    [16, 60],
+    [w - 16, 60],
+    [w - 16, h - 60],
+    [16, h - 60],
+    [16, 70],
   ];
   await drag(around);
   const visible = Number((await count.innerText()).split(' ')[0]);

@@ -52,7 +52,7 @@ test('numbers are keyed only when told to: key here, shift the whole curve, or l
 
   // Each of these is one undo.
   for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
-  await page.getByTestId('viewport').click({ position: { x: 5, y: 200 } });
+  await page.getByTestId('viewport').click({ position: { x: 20, y: 200 } });
   await select(page, 'Box');
   await expect(knot(page, 20)).toHaveCount(0);
 });

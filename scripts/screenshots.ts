@@ -7,6 +7,7 @@ import { shapeMesh, writeObj } from '@lumbra/core';
 import { serve } from '@lumbra/server';
 import type { Page } from '@playwright/test';
 import { drawn, openBrowser, station } from '../e2e/bench';
+import { choose, pick, row } from '../e2e/controls';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const folder = path.join(root, 'docs', 'screenshots');
@@ -44,15 +45,20 @@ async function keepCard(from: Page, id: string, code: string): Promise<void> {
   writeFileSync(path.join(cards, `${code}.png`), Buffer.from(text, 'latin1'));
 }
 
+/** Goes to a frame and gives its points the time to come. */
+async function goTo(frame: number): Promise<void> {
+  const field = page.getByRole('textbox', { name: 'Current frame' });
+  await field.fill(String(frame));
+  await field.press('Enter');
+  await page.waitForTimeout(1000);
+}
+
 await page.goto('/shot/nf050');
 await drawn(page);
-await page
-  .getByRole('complementary', { name: 'Things' })
-  .getByTitle(/^Batten, long/)
-  .click();
+await row(page, 'Crate').click();
 await page.keyboard.press('m');
-await page.getByRole('button', { name: 'Key at frame 30', exact: true }).click();
-await page.getByRole('combobox', { name: 'Curve' }).selectOption({ label: 'place y' });
+await page.getByRole('button', { name: 'Key at frame 104', exact: true }).click();
+await choose(page, 'Curve', 'place x');
 await page.getByRole('button', { name: 'Raise the timeline' }).click();
 await take('keys');
 await page.getByRole('button', { name: 'Lower the timeline' }).click();
@@ -60,68 +66,67 @@ await page.keyboard.press('Escape');
 await station(page, 'Run');
 await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
 await page.waitForFunction(
-  () => Number(document.querySelector<HTMLInputElement>('[data-testid=frame]')?.value) >= 57,
+  () => Number(document.querySelector<HTMLInputElement>('[data-testid=frame]')?.value) >= 100,
   undefined,
-  {
-    timeout: 300_000,
-  },
+  { timeout: 300_000 },
 );
 await page.getByRole('button', { name: /^Stop, keep/ }).click();
 await page.getByRole('button', { name: /^Go on from frame/ }).waitFor({ timeout: 30_000 });
-await take('run-folding');
+await take('run-rucked');
 await page.getByRole('link', { name: 'Lumbra' }).click();
 await page.getByRole('link', { name: 'Open Awning' }).click();
 await drawn(page);
 await bakeAll();
-await page.getByRole('slider', { name: 'Frame' }).click({ position: { x: 560, y: 42 } });
+await goTo(92);
 await station(page, 'Hold');
-await page.getByRole('button', { name: /^Posts ?\d+ points/ }).click();
+await pick(page, 'Work at Hold', 'Masks');
 await page.getByRole('button', { name: 'Posts, fading' }).click();
+await pick(page, 'Work at Hold', 'Holds');
+await page.getByRole('button', { name: /^Posts ?\d+ points/ }).click();
 await take('hold');
+await pick(page, 'Work at Hold', 'Masks');
 await page.getByRole('button', { name: 'Posts, fading' }).click();
 await station(page, 'Air');
 await take('air');
 await page.getByRole('button', { name: 'Evening theme' }).click();
 await station(page, 'Hold');
-await page.getByRole('button', { name: /^Posts ?\d+ points/ }).click();
+await pick(page, 'Work at Hold', 'Select');
+await page.getByRole('button', { name: 'Corners', exact: true }).click();
+await page.getByRole('button', { name: 'Grow', exact: true }).click();
 await take('hold-evening');
 await page.getByRole('button', { name: 'Evening theme' }).click();
 await page.keyboard.press('Escape');
 await page.getByRole('link', { name: 'Lumbra' }).click();
-await page.getByRole('link', { name: 'Open Cabin curtain' }).click();
+await page.getByRole('link', { name: 'Open Gangway hood' }).click();
 await drawn(page);
 await bakeAll();
-await page.getByRole('textbox', { name: 'Current frame' }).fill('96');
-await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await goTo(64);
 await station(page, 'Hold');
-await page.getByRole('button', { name: /^Tie to rider 4/ }).click();
+await pick(page, 'Work at Hold', 'Holds');
+await page.getByRole('button', { name: /^Tie to hoop 5/ }).click();
 await take('hold-ties');
-await page.getByRole('textbox', { name: 'Current frame' }).fill('1');
-await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await goTo(104);
+await pick(page, 'Work at Hold', 'Masks');
 await page.getByRole('button', { name: 'Noise', exact: true }).first().click();
 await page.getByRole('button', { name: 'Paint', exact: true }).click();
-await page.mouse.move(640, 330);
+await page.mouse.move(620, 330);
 await page.mouse.down();
-await page.mouse.move(760, 420, { steps: 12 });
+await page.mouse.move(760, 380, { steps: 12 });
 await page.mouse.up();
-await page.getByRole('button', { name: 'Paint', exact: true }).scrollIntoViewIfNeeded();
 await take('hold-mask');
 for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Undo', exact: true }).click();
-await page.getByRole('textbox', { name: 'Current frame' }).fill('96');
-await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await goTo(84);
 await station(page, 'Run');
 await page.waitForTimeout(1000);
 await page.getByRole('link', { name: 'Lumbra' }).click();
-await page.getByRole('link', { name: 'Open Furling' }).click();
+await page.getByRole('link', { name: 'Open Brailing up' }).click();
 await drawn(page);
 await bakeAll();
-await page.getByRole('textbox', { name: 'Current frame' }).fill('124');
-await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await goTo(88);
 await station(page, 'Hold');
-await page.getByRole('button', { name: /^Folds, near side/ }).click();
-await take('hold-furling');
-await page.getByRole('textbox', { name: 'Current frame' }).fill('62');
-await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
+await pick(page, 'Work at Hold', 'Holds');
+await page.getByRole('button', { name: /^Brail eyes/ }).click();
+await take('hold-brailing');
 await station(page, 'Run');
 await page.waitForTimeout(1000);
 await page.getByRole('link', { name: 'Lumbra' }).click();
@@ -134,7 +139,12 @@ const loose = {
   positions: new Float32Array([...coil.positions, ...coil.positions.subarray(0, 30)]),
   triangles: coil.triangles,
 };
-await page.getByTestId('mesh-file').setInputFiles({
+await page.getByRole('button', { name: /^Shapes and files/ }).click();
+const chooser = page.waitForEvent('filechooser');
+await page.getByRole('button', { name: 'Mesh file' }).click();
+await (
+  await chooser
+).setFiles({
   name: 'rope coil.obj',
   mimeType: 'model/obj',
   buffer: Buffer.from(writeObj([{ name: 'Rope coil', mesh: loose }])),
@@ -180,12 +190,12 @@ await page.getByRole('textbox', { name: 'Current frame' }).fill('48');
 await page.getByRole('textbox', { name: 'Current frame' }).press('Enter');
 await page.waitForTimeout(2500);
 await take('takes');
-await page.getByRole('button', { name: 'Look at Take 1' }).click();
+await page.getByRole('button', { name: /^Take 1\b/ }).click();
 await page.getByRole('button', { name: 'Take up again' }).click();
 await station(page, 'Fabric');
-await page.getByRole('button', { name: 'Stretch', exact: true }).click();
+await pick(page, 'View', 'Stretch');
 await take('fabric-stretch');
-await page.getByRole('button', { name: 'Print', exact: true }).click();
+await pick(page, 'View', 'Print');
 await page.getByRole('button', { name: 'Swatch book' }).click();
 await take('fabric');
 await page.getByRole('button', { name: 'Close the swatch book' }).click();

@@ -53,6 +53,6 @@ export function contactCost(): void {
   console.log('\nContact of cloth with cloth, as a multiple of the same frame without it (medians over the frames)');
   row('shot', 'exact', 'worst', 'last frame', 'draft', 'solve', 'query', 'contact', 'forbid', 'crossings');
   measure('NF010 Crate cover', shotOf('NF010'), 120);
-  measure('NF050 Folding the tarpaulin', shotOf('NF050'), 212);
+  measure('NF050 Rucked runner', shotOf('NF050'), 156);
   measure('Crumpling drop, 10 000 points', crumplingDrop(101), 48);
 }

@@ -25,11 +25,11 @@ export function crumplingDrop(points = 51): Shot {
   });
 }
 
-/** Three sheets, one over the other, fall on a ball. */
+/** Three sheets, one over the other, fall on a bollard. */
 export function stackedSheets(points = 41): Shot {
   return createShot({
     id: 'stress-stack',
-    name: 'Three stacked sheets on a ball',
+    name: 'Three stacked sheets on a bollard',
     lastFrame: 40,
     things: [
       ...[0, 1, 2].map((layer) =>
@@ -42,18 +42,23 @@ export function stackedSheets(points = 41): Shot {
           rotation: [0, 0.35 * layer, 0],
         }),
       ),
-      createCollider({ id: 'ball', name: 'Ball', shape: { kind: 'ball', radius: 0.2 }, position: [0, 0.28, 0] }),
+      createCollider({
+        id: 'bollard',
+        name: 'Bollard',
+        shape: { kind: 'capsule', radius: 0.19, height: 0.48 },
+        position: [0, 0.24, 0],
+      }),
       ground(),
     ],
   });
 }
 
-/** A ball flies at 8 m/s into a sheet that hangs by its upper corners. */
-export function fastBall(points = 41): Shot {
+/** A fender flies at 8 m/s into a sheet that hangs by its upper corners. */
+export function fastFender(points = 41): Shot {
   const columns = points;
   return createShot({
-    id: 'stress-ball',
-    name: 'Fast ball into a hanging sheet',
+    id: 'stress-fender',
+    name: 'Fast fender into a hanging sheet',
     lastFrame: 40,
     things: [
       createCloth({
@@ -66,9 +71,9 @@ export function fastBall(points = 41): Shot {
         pinSets: [{ id: 'corners', name: 'Corners', points: [0, columns - 1] }],
       }),
       createCollider({
-        id: 'ball',
-        name: 'Ball',
-        shape: { kind: 'ball', radius: 0.12 },
+        id: 'fender',
+        name: 'Fender',
+        shape: { kind: 'capsule', radius: 0.12, height: 0.4 },
         position: [0.05, 0.85, -1.4],
         keys: [
           {
@@ -86,4 +91,4 @@ export function fastBall(points = 41): Shot {
   });
 }
 
-export const STRESS_SHOTS: readonly (() => Shot)[] = [() => crumplingDrop(), () => stackedSheets(), () => fastBall()];
+export const STRESS_SHOTS: readonly (() => Shot)[] = [() => crumplingDrop(), () => stackedSheets(), () => fastFender()];

@@ -15,5 +15,7 @@ useSafeLeaving();
       <component :is="Component" :key="route.fullPath" />
     </RouterView>
     <TipHost />
+    <!-- Where lists and questions are drawn that lie over the page. -->
+    <aside id="overlays" aria-label="Lists and questions" />
   </ElConfigProvider>
 </template>

@@ -95,7 +95,11 @@ describe('lumbra bake', () => {
 
   it.each([
     ['a file that is not there', ['bake', 'nowhere.lumbra', '--out', '.'], /there is no such file/],
-    ['a format that it does not write', ['bake', 'SHOT', '--out', '.', '--format', 'xyz'], /Choose one of glb, obj, ply/],
+    [
+      'a format that it does not write',
+      ['bake', 'SHOT', '--out', '.', '--format', 'xyz'],
+      /Choose one of glb, obj, ply/,
+    ],
     ['frames that make no range', ['bake', 'SHOT', '--out', '.', '--frames', '9-3'], /Give frames as FIRST-LAST/],
     ['frames before the shot', ['bake', 'SHOT', '--out', '.', '--frames', '-4-3'], /begins at frame 1/],
   ])('refuses %s with one clear line', async (_, args, words) => {

@@ -19,6 +19,7 @@ function pick(colour: unknown): void {
     :predefine="[...(offered ?? [])]"
     :clearable="false"
     size="small"
+    append-to="#overlays"
     color-format="hex"
     @change="pick"
     @keydown.stop

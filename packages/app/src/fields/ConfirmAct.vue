@@ -24,6 +24,7 @@ const emit = defineEmits<{ confirm: [] }>();
     hide-icon
     :width="264"
     :hide-after="0"
+    append-to="#overlays"
     @confirm="emit('confirm')"
   >
     <template #reference><slot /></template>

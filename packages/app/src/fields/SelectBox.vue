@@ -32,6 +32,7 @@ const all = computed(() => [...(props.none === undefined ? [] : [{ id: '', name:
     size="small"
     no-match-text="none is called so"
     popper-class="select-list"
+    append-to="#overlays"
     :show-arrow="false"
     :offset="4"
     @update:model-value="emit('pick', $event as string)"

@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import { ElTooltip } from 'element-plus';
 import 'element-plus/es/components/tooltip/style/css';
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { shownTip } from './tip';
 
 // Draws the help of whatever the pointer or the keyboard is on; see tip.ts.
 
 const element = computed(() => shownTip.value?.element);
+/** What was said last stays while it fades. */
+const text = ref('');
+watch(shownTip, (tip) => {
+  if (tip) text.value = tip.text;
+});
 </script>
 
 <template>
@@ -14,7 +19,7 @@ const element = computed(() => shownTip.value?.element);
     :visible="shownTip !== null"
     :virtual-ref="element"
     virtual-triggering
-    :content="shownTip?.text ?? ''"
+    :content="text"
     placement="bottom"
     :show-arrow="false"
     :offset="4"

@@ -14,7 +14,7 @@ const ORDER: readonly Scope[] = ['live pins', 'live run', 'keys', 'stage', 'benc
 
 /** What takes keys for itself: fields, lists, and what is chosen from. */
 const TYPING =
-  'input:not([type="checkbox"]):not([type="radio"]), textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"], [role="slider"]';
+  'input:not([type="checkbox"]):not([type="radio"]), textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"]';
 /** What has its own space and enter. */
 const PRESSED = 'button, a, input, [role="button"], [role="treeitem"], [role="option"], summary';
 

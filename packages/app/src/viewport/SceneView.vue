@@ -102,14 +102,17 @@ function showShot(): void {
 }
 
 function showPositions(): void {
+  // A changed shot brings its positions along.
+  if (pending !== 0) return;
   const { shot, positions, shown, frame } = props.scene;
   stage.value?.setPositions(positions, shown);
   stage.value?.moveThings(shot, frame);
 }
 
 watch([width, height], ([w, h]) => stage.value?.resize(w, h));
-watch(() => [props.scene.shot, props.scene.assets, props.scene.mode], showChanges);
-watch(() => [props.scene.positions, props.scene.shown, props.scene.frame], showPositions);
+// Each by itself: the scene is another one whenever any of it changes.
+watch([() => props.scene.shot, () => props.scene.assets, () => props.scene.mode], showChanges);
+watch([() => props.scene.positions, () => props.scene.shown, () => props.scene.frame], showPositions);
 watch(
   () => props.scene.selected,
   (ids) => stage.value?.select(ids),
@@ -121,7 +124,7 @@ watch(
     showShot();
   },
 );
-watch(() => [props.layers, props.tools], setUpParts);
+watch([() => props.layers, () => props.tools], setUpParts);
 // The tools that take the pointer leave the left button to themselves; else it turns the view.
 watch(hasButton, (on) => stage.value?.setPointing(on));
 for (const name of ['keydown', 'keyup'] as const) {

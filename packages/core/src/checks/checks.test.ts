@@ -121,7 +121,7 @@ const CASES: Case[] = [
     check: 'starts-crossed',
     text: /Cloth starts crossed with other cloth or itself in \d+ places/,
     shot: sound([
-      createCloth({ id: 'flag', name: 'Flag', shape: SHEET, position: [0.03, 0.507, 0.03], rotation: [1.2, 0, 0] }),
+      createCloth({ id: 'notice', name: 'Notice', shape: SHEET, position: [0.03, 0.507, 0.03], rotation: [1.2, 0, 0] }),
     ]),
   },
   {
@@ -168,11 +168,11 @@ const CASES: Case[] = [
   },
   {
     check: 'duplicate-points',
-    text: /Flag is not sewn at \d+ points/,
+    text: /Notice is not sewn at \d+ points/,
     shot: sound([
-      createCloth({ id: 'flag', name: 'Flag', shape: { kind: 'mesh', asset: 'flag' }, position: [2, 0.5, 0] }),
+      createCloth({ id: 'notice', name: 'Notice', shape: { kind: 'mesh', asset: 'notice' }, position: [2, 0.5, 0] }),
     ]),
-    assets: [['flag', apart(sheet({ width: 0.5, height: 0.5, spacing: 0.02 }))]],
+    assets: [['notice', apart(sheet({ width: 0.5, height: 0.5, spacing: 0.02 }))]],
   },
   {
     check: 'crowded-edges',

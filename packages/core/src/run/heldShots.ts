@@ -15,8 +15,8 @@ export const top = sidePoints(mesh, 'top');
 export const none = new Map<string, Mesh>();
 
 export function shot(cloth: Partial<Parameters<typeof createCloth>[0]>, more: Thing[] = []): Shot {
-  const curtain = createCloth({ id: 'c', name: 'Curtain', shape: SHAPE, position: [0, 1, 0], ...cloth });
-  return createShot({ name: 'Held', lastFrame: 24, run: { substeps: 40 }, things: [curtain, ...more] });
+  const hood = createCloth({ id: 'c', name: 'Hood', shape: SHAPE, position: [0, 1, 0], ...cloth });
+  return createShot({ name: 'Held', lastFrame: 24, run: { substeps: 40 }, things: [hood, ...more] });
 }
 
 export function keyed(start: Shot, thing: string, number: string, knots: [number, number][]): Shot {

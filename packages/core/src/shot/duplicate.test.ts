@@ -13,27 +13,27 @@ const SHAPE = { kind: 'sheet', width: 0.5, height: 0.4, spacing: 0.1 } as const;
 const none = new Map<string, Mesh>();
 
 function shot(): Shot {
-  const rail = createCollider({
-    id: 'rail',
-    name: 'Rail',
+  const wire = createCollider({
+    id: 'wire',
+    name: 'Wire',
     shape: { kind: 'box', width: 2, height: 0.05, depth: 0.05 },
     position: [0, 2, 0],
-    parent: 'cabin',
+    parent: 'ferry',
   });
-  const curtain = createCloth({
-    id: 'curtain',
-    name: 'Curtain',
+  const hood = createCloth({
+    id: 'hood',
+    name: 'Hood',
     shape: SHAPE,
     position: [0, 1.9, 0],
-    parent: 'rail',
+    parent: 'wire',
     pinSets: [
-      createPinSet({ id: 'own', name: 'Own', points: [0], rides: 'curtain' }),
+      createPinSet({ id: 'own', name: 'Own', points: [0], rides: 'hood' }),
       createPinSet({ id: 'still', name: 'Still', points: [1] }),
     ],
-    ties: [createTie({ id: 'hooks', name: 'Hooks', points: [2], to: 'rail' })],
+    ties: [createTie({ id: 'hooks', name: 'Hooks', points: [2], to: 'wire' })],
   });
-  const cabin = createMount({ id: 'cabin', name: 'Cabin', position: [0, 0, 3], rotation: [0, Math.PI / 2, 0] });
-  return createShot({ name: 'Cabin', things: [cabin, rail, curtain] });
+  const ferry = createMount({ id: 'ferry', name: 'Ferry', position: [0, 0, 3], rotation: [0, Math.PI / 2, 0] });
+  return createShot({ name: 'Ferry', things: [ferry, wire, hood] });
 }
 
 /** The shot with copies of some things, as the document takes it. */
@@ -47,18 +47,18 @@ describe('copies of things', () => {
   it('have names and ids of their own, and leave the shot as it was', () => {
     const start = shot();
     const before = structuredClone(start);
-    const { copies } = duplicated(start, ['rail', 'curtain']);
-    expect(copies.map(({ name }) => name)).toEqual(['Rail 2', 'Curtain 2']);
+    const { copies } = duplicated(start, ['wire', 'hood']);
+    expect(copies.map(({ name }) => name)).toEqual(['Wire 2', 'Hood 2']);
     expect(new Set([...start.things, ...copies].map(({ id }) => id)).size).toBe(5);
     expect(start).toEqual(before);
-    const twice = copiesOf({ ...start, things: [...start.things, ...copies] }, ['rail'], none);
-    expect(twice.things[0]!.name).toBe('Rail 3');
+    const twice = copiesOf({ ...start, things: [...start.things, ...copies] }, ['wire'], none);
+    expect(twice.things[0]!.name).toBe('Wire 3');
   });
 
   it('stand beside what they are copies of, by a little more than its width, their keys with them', () => {
     const start = shot();
-    const rail = start.things[1]!;
-    rail.keys = [
+    const wire = start.things[1]!;
+    wire.keys = [
       {
         number: 'position.x',
         knots: [
@@ -67,9 +67,9 @@ describe('copies of things', () => {
         ],
       },
     ];
-    const { copies, shot: after } = duplicated(start, ['rail']);
+    const { copies, shot: after } = duplicated(start, ['wire']);
     for (const frame of [1, 5, 9]) {
-      const [from, to] = [rail, copies[0]!].map((thing) => poseAt(after, thing, frame).center);
+      const [from, to] = [wire, copies[0]!].map((thing) => poseAt(after, thing, frame).center);
       // Along the carrier’s own x, which is −z in the world.
       expect(to!.map((value, axis) => value - from![axis]!)).toEqual([
         expect.closeTo(0, 6),
@@ -80,27 +80,27 @@ describe('copies of things', () => {
   });
 
   it('ride, hang from and follow the copies of what was copied with them, and what they did where that was not', () => {
-    const together = duplicated(shot(), ['rail', 'curtain']).copies;
-    const [rail, curtain] = together as [Thing, Cloth];
-    expect(rail.parent).toBe('cabin');
-    expect(curtain.parent).toBe(rail.id);
-    expect(curtain.ties[0]!.to).toBe(rail.id);
-    expect(curtain.pinSets.map(({ rides }) => rides)).toEqual([curtain.id, null]);
-    // The copied rail carries it aside: it is not moved once more.
-    expect(curtain.position).toEqual([0, 1.9, 0]);
-    const alone = duplicated(shot(), ['curtain']).copies[0] as Cloth;
-    expect(alone.parent).toBe('rail');
-    expect(alone.ties[0]!.to).toBe('rail');
+    const together = duplicated(shot(), ['wire', 'hood']).copies;
+    const [wire, hood] = together as [Thing, Cloth];
+    expect(wire.parent).toBe('ferry');
+    expect(hood.parent).toBe(wire.id);
+    expect(hood.ties[0]!.to).toBe(wire.id);
+    expect(hood.pinSets.map(({ rides }) => rides)).toEqual([hood.id, null]);
+    // The copied wire carries it aside: it is not moved once more.
+    expect(hood.position).toEqual([0, 1.9, 0]);
+    const alone = duplicated(shot(), ['hood']).copies[0] as Cloth;
+    expect(alone.parent).toBe('wire');
+    expect(alone.ties[0]!.to).toBe('wire');
     expect(alone.pinSets[0]!.rides).toBe(alone.id);
     expect(alone.position[0]).toBeCloseTo(0.55, 9);
   });
 
   it('take a settled start along to where they are', () => {
     const start = shot();
-    const curtain = start.things[2] as Cloth;
-    curtain.start = 'settled';
+    const hood = start.things[2] as Cloth;
+    hood.start = 'settled';
     const mesh = shapeMesh(SHAPE, none);
-    const pose = poseAt(start, curtain, 1);
+    const pose = poseAt(start, hood, 1);
     const settled = {
       ...mesh,
       positions: Float32Array.from({ length: mesh.positions.length }, (_, i) => {
@@ -108,7 +108,7 @@ describe('copies of things', () => {
         return applyPose(pose, [at[0], at[1] - 0.1, at[2]])[i % 3]!;
       }),
     };
-    const { things, assets } = copiesOf(start, ['curtain'], new Map([['settled', settled]]));
+    const { things, assets } = copiesOf(start, ['hood'], new Map([['settled', settled]]));
     const copy = things[0] as Cloth;
     expect(copy.start).not.toBe('settled');
     const moved = assets.get(copy.start!)!.positions;
@@ -118,7 +118,7 @@ describe('copies of things', () => {
       expect(moved[i + 2]).toBeCloseTo(settled.positions[i + 2]! - 0.55, 5);
     }
     // One whose pose is lost stays as it is: the checks say so.
-    expect((copiesOf(start, ['curtain'], none).things[0] as Cloth).start).toBe('settled');
+    expect((copiesOf(start, ['hood'], none).things[0] as Cloth).start).toBe('settled');
   });
 
   it('share the mesh of a mesh shape', () => {

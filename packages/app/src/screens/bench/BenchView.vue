@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDropZone } from '@vueuse/core';
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
 import KeyQuestion from '../../fields/KeyQuestion.vue';
@@ -29,21 +30,22 @@ const acts = useThingActs();
 const holder = ref<HTMLElement | null>(null);
 const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
 const mark = ref<{ x: number; y: number } | null>(null);
-const dropping = ref<string | null>(null);
+const dropping = ref('');
+const NONE: NonNullable<(typeof STATIONS)[number]['layers']> = [];
 
 /** The shot as it is shown: with the values that wait for an answer whether to key them. */
 const shot = computed(() => (document.shot ? keying.preview(document.shot) : null));
 const positions = shallowRef(run.shownPositions());
 const station = computed(() => STATIONS.find(({ id }) => id === selection.station)!);
-const layers = computed(() => station.value.layers ?? []);
+const layers = computed(() => station.value.layers ?? NONE);
 const tools = computed(() => [...(station.value.tools ?? []), pullingHand]);
 /** Cloth that is judged is seen as it is, without stitches around it. */
 const judged = computed(() => run.playing || station.value.judges === true);
-const selected = computed(() => {
-  const all = selection.allSelected();
-  if (!judged.value) return all;
-  const cloths = new Set(document.shot?.things.filter(({ role }) => role === 'cloth').map(({ id }) => id));
-  return all.filter((id) => !cloths.has(id));
+const selected = computed<string[]>((before) => {
+  const cloths = new Set(document.shot?.things.flatMap(({ role, id }) => (role === 'cloth' ? [id] : [])));
+  const now = selection.allSelected().filter((id) => !judged.value || !cloths.has(id));
+  // The same ones are the same list, so that nothing is drawn anew for them.
+  return before && before.join() === now.join() ? before : now;
 });
 const scene = computed<Scene>(() => ({
   shot: shot.value!,
@@ -62,7 +64,7 @@ const asksHere = computed(
 );
 
 watch(
-  () => [run.frame, takes.version, run.pose, takes.stale, shot.value, document.assets],
+  [() => run.frame, () => takes.version, () => run.pose, () => takes.stale, shot, () => document.assets],
   () => (positions.value = run.shownPositions()),
 );
 watch(() => selection.mark, placeMark);
@@ -92,27 +94,18 @@ function keepCamera(): void {
 }
 onBeforeUnmount(keepCamera);
 
-function onDragOver(event: DragEvent): void {
-  const types = event.dataTransfer?.types ?? [];
-  const thing = types.includes(THING_TYPE);
-  if (!thing && !types.includes('Files')) return;
-  event.preventDefault();
-  dropping.value = thing ? 'Let go to put it here' : 'Let go to bring the mesh in';
-}
-
-function leaveDrag(event: DragEvent): void {
-  if (!holder.value?.contains(event.relatedTarget as Node | null)) dropping.value = null;
-}
-
-function onDrop(event: DragEvent): void {
-  dropping.value = null;
-  const data = event.dataTransfer;
-  if (!data) return;
-  event.preventDefault();
-  const kind = data.getData(THING_TYPE);
-  if (ADDABLE.includes(kind as AddKind)) acts.add(kind as AddKind, view.value?.placeUnder(event));
-  else if (data.files.length > 0) importing.begin(data.files);
-}
+/** Things from the Stage are dropped where they are to stand, files anywhere. */
+const { isOverDropZone } = useDropZone(holder, {
+  checkValidity: (items) => [...items].some(({ kind, type }) => kind === 'file' || type === THING_TYPE),
+  onEnter: (_, { dataTransfer }) => {
+    dropping.value = dataTransfer?.types.includes(THING_TYPE) ? 'Let go to put it here' : 'Let go to bring the mesh in';
+  },
+  onDrop: (files, event) => {
+    const kind = event.dataTransfer?.getData(THING_TYPE) as AddKind | undefined;
+    if (kind && ADDABLE.includes(kind)) acts.add(kind, view.value?.placeUnder(event));
+    else if (files) importing.begin(files);
+  },
+});
 
 defineExpose({
   centre: () => view.value?.centreOn(selection.thingId),
@@ -121,7 +114,7 @@ defineExpose({
 </script>
 
 <template>
-  <section ref="holder" class="view" aria-label="Viewport" @dragover="onDragOver" @dragleave="leaveDrag" @drop="onDrop">
+  <section ref="holder" class="view" aria-label="Viewport">
     <SceneView
       v-if="shot"
       ref="view"
@@ -147,7 +140,7 @@ defineExpose({
       Reading {{ importing.file?.name }}
       <button type="button" class="choice" @click="importing.cancel()">Stop</button>
     </p>
-    <div v-if="dropping" class="drop">
+    <div v-if="isOverDropZone" class="drop">
       <span class="plate">{{ dropping }}</span>
     </div>
     <ViewPlates />

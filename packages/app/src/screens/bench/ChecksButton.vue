@@ -29,6 +29,7 @@ function goTo(finding: CheckFinding): void {
 <template>
   <ElPopover
     v-model:visible="checks.open"
+    append-to="#overlays"
     trigger="click"
     placement="bottom-end"
     :width="400"

@@ -22,7 +22,14 @@ const now = computed(() => document.done.length);
 </script>
 
 <template>
-  <ElPopover trigger="click" placement="bottom-end" :width="264" :show-arrow="false" :persistent="false">
+  <ElPopover
+    append-to="#overlays"
+    trigger="click"
+    placement="bottom-end"
+    :width="264"
+    :show-arrow="false"
+    :persistent="false"
+  >
     <template #reference>
       <button v-tip="'History'" type="button" class="icon-button" aria-label="History">
         <History :size="16" :stroke-width="1.5" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
 import { computed } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
@@ -57,17 +58,13 @@ const poseText = computed(() => {
 </script>
 
 <template>
-  <div class="plate modes" role="group" aria-label="View">
-    <button
-      v-for="mode in MODES"
-      :key="mode.id"
-      type="button"
-      :aria-pressed="selection.viewMode === mode.id"
-      @click="selection.viewMode = mode.id"
-    >
-      {{ mode.label }}
-    </button>
-  </div>
+  <ChoiceRow
+    class="plate modes"
+    label="View"
+    :model-value="selection.viewMode"
+    :options="MODES"
+    @pick="selection.viewMode = $event"
+  />
   <div v-if="poseText" class="plate pose" data-testid="pose">
     <span>{{ poseText }}</span>
     <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
@@ -148,19 +145,6 @@ const poseText = computed(() => {
 .modes {
   left: 12px;
   top: 12px;
-}
-.modes button {
-  height: 28px;
-  padding: 0 12px;
-  color: var(--ink-6);
-}
-.modes button:hover {
-  color: var(--ink-9);
-}
-.modes button[aria-pressed='true'] {
-  color: var(--ink-9);
-  font-weight: 600;
-  box-shadow: inset 0 -2px 0 var(--indigo);
 }
 .pose {
   left: 50%;

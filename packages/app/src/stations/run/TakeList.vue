@@ -60,7 +60,6 @@ async function takeUp(row: TakeRow): Promise<void> {
         type="button"
         class="look"
         :disabled="run.busy"
-        :aria-label="`Look at ${takeName(row)}`"
         @click="look(row)"
       >
         <TakePicture :picture="row.picture" />

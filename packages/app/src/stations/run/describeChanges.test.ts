@@ -17,7 +17,7 @@ import { describeChanges } from './describeChanges';
 const rail = createCollider({ id: 'rail', name: 'Rail' });
 const cloth = createCloth({
   id: 'c',
-  name: 'Curtain',
+  name: 'Hood',
   shape: { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.1 },
   pinSets: [createPinSet({ name: 'Top', points: [0, 1, 2] })],
   ties: [createTie({ name: 'Rings', points: [4], to: 'rail', keepsDistance: false })],
@@ -31,15 +31,15 @@ function described(recipe: (cloth: Cloth, shot: Shot) => void): { what: string; 
 }
 
 it.each<[string, string, (cloth: Cloth, shot: Shot) => void]>([
-  ['Curtain, bend, warp', '20 µN·m', (c) => (c.fabric.bendWarp = 20e-6)],
-  ['Curtain, Top, strength', '100 → 50 %', (c) => (c.pinSets[0]!.strength = 0.5)],
-  ['Curtain, Top, move y', '0 → 0.2 m', (c) => (c.pinSets[0]!.move = [0, 0.2, 0])],
-  ['Curtain, Top, gather x', '100 → 40 %', (c) => (c.pinSets[0]!.gather = [0.4, 1, 1])],
-  ['Curtain, Top, points', 'changed', (c) => (c.pinSets[0]!.points = [0, 1])],
-  ['Curtain, Top, mask', 'changed', (c) => (c.pinSets[0]!.mask = 'm')],
-  ['Curtain, Rings, stand-off', '5 → 8 mm', (c) => (c.ties[0]!.standOff = 0.008)],
-  ['Curtain, Rings, mask of the stand-off', 'changed', (c) => (c.ties[0]!.standOffMask = 'm')],
-  ['Curtain, mask of friction', 'changed', (c) => (c.fabricMasks = { friction: 'm' })],
+  ['Hood, bend, warp', '20 µN·m', (c) => (c.fabric.bendWarp = 20e-6)],
+  ['Hood, Top, strength', '100 → 50 %', (c) => (c.pinSets[0]!.strength = 0.5)],
+  ['Hood, Top, move y', '0 → 0.2 m', (c) => (c.pinSets[0]!.move = [0, 0.2, 0])],
+  ['Hood, Top, gather x', '100 → 40 %', (c) => (c.pinSets[0]!.gather = [0.4, 1, 1])],
+  ['Hood, Top, points', 'changed', (c) => (c.pinSets[0]!.points = [0, 1])],
+  ['Hood, Top, mask', 'changed', (c) => (c.pinSets[0]!.mask = 'm')],
+  ['Hood, Rings, stand-off', '5 → 8 mm', (c) => (c.ties[0]!.standOff = 0.008)],
+  ['Hood, Rings, mask of the stand-off', 'changed', (c) => (c.ties[0]!.standOffMask = 'm')],
+  ['Hood, mask of friction', 'changed', (c) => (c.fabricMasks = { friction: 'm' })],
   ['Rail, place x', '0 → 1', (_, s) => (s.things[1]!.position = [1, 0, 0])],
 ])('says in words what makes a bake stale: %s, %s', (what, values, recipe) => {
   const changes = described(recipe);
@@ -50,5 +50,5 @@ it.each<[string, string, (cloth: Cloth, shot: Shot) => void]>([
 
 it('says that a hold is gone', () => {
   const changes = described((c) => (c.ties = []));
-  expect(changes.map(({ what }) => what)).toContain('Curtain, a hold that is gone');
+  expect(changes.map(({ what }) => what)).toContain('Hood, a hold that is gone');
 });

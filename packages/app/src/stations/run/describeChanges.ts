@@ -97,7 +97,7 @@ const HOLD_PARTS: Record<string, string> = {
   gather: 'gather',
 };
 
-/** A change of a pin set, tie or leash: “Curtain, Top, strength” and “100 → 50 %”. */
+/** A change of a pin set, tie or leash: “Hood, Top, strength” and “100 → 50 %”. */
 function describeHold(
   [kind, index, part, axis]: string[],
   cloth: Cloth,

@@ -87,6 +87,7 @@ function addTyped(): void {
       :show-arrow="false"
       :offset="4"
       popper-class="select-list"
+      append-to="#overlays"
       select-when-unmatched
       @select="taken($event as Partial<Offer>)"
       @keydown.stop

@@ -11,7 +11,7 @@ export const contact: ViewLayer = ({ stage, scene }) => {
   const remove = stage.add(surface.group);
 
   watch(
-    () => [scene(), selection.showContact, selection.thingId] as const,
+    [scene, () => selection.showContact, () => selection.thingId] as const,
     ([{ shot, assets, frame, evening }, shown, selected]) => {
       surface.setColour(lookOf(evening).contact);
       const thing = shown ? shot.things.find(({ id }) => id === selected) : undefined;

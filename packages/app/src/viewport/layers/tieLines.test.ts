@@ -18,7 +18,7 @@ const none = new Map<string, Mesh>();
 
 function shot(to: 'rail' | 'other'): Shot {
   const hung = createCloth({
-    ...{ id: 'c', name: 'Curtain', shape: SHAPE, position: [0, 1, 0] },
+    ...{ id: 'c', name: 'Hood', shape: SHAPE, position: [0, 1, 0] },
     ties: [createTie({ id: 't', name: 'Hooks', points: [0, 2, 4], to })],
   });
   const rail = createCollider({

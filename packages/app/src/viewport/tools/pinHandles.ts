@@ -20,7 +20,7 @@ export const pinHandles: UseViewTool = ({ stage, scene }) => {
     sized: (by, done) => done && pins.gathered(by),
   });
   watch(
-    () => [mode.value, scene(), selection.holdId] as const,
+    [mode, scene, () => selection.holdId] as const,
     ([now]) => stage.showHandles(now, pins.poseNow()?.pose ?? null),
     { immediate: true },
   );

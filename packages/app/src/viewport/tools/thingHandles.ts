@@ -37,7 +37,7 @@ export const thingHandles: UseViewTool = ({ stage, scene }) => {
     },
   });
   watch(
-    () => [mode.value, scene(), selection.thingId] as const,
+    [mode, scene, () => selection.thingId] as const,
     ([now, { shot, frame }, id]) => {
       const thing = shot.things.find((candidate) => candidate.id === id);
       stage.showHandles(now, thing ? poseAt(shot, thing, frame) : null);
