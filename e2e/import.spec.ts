@@ -116,6 +116,7 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   await give(page, 'slider.gltf', slidingSquare());
   await expect(page.getByTestId('import')).toContainText('1 clip');
   await expect(chosen(page, 'Plays')).toContainText('Slide');
+  await pick(page, 'Place', 'As in the file');
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await expect(chosen(page, 'Clip')).toContainText('Slide');
   await expect(page.getByText('1 s, 24 frames')).toBeVisible();

@@ -50,7 +50,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   // Scrub with the keys and on the track.
   await page.keyboard.press('ArrowLeft');
   await expect(page.getByTestId('frame')).toHaveValue('23');
-  const track = page.getByRole('slider', { name: 'Frame' });
+  const track = page.getByRole('group', { name: 'Frames and keys' });
   const box = (await track.boundingBox())!;
   await page.mouse.click(box.x + 22, box.y + 40);
   await expect(page.getByTestId('frame')).toHaveValue('1');

@@ -57,16 +57,17 @@ await page.goto('/shot/nf050');
 await drawn(page);
 await row(page, 'Crate').click();
 await page.keyboard.press('m');
-await page.getByRole('button', { name: 'Key at frame 104', exact: true }).click();
+await page.getByRole('button', { name: 'Key at frame 90', exact: true }).click();
 await choose(page, 'Curve', 'place x');
 await page.getByRole('button', { name: 'Raise the timeline' }).click();
 await take('keys');
 await page.getByRole('button', { name: 'Lower the timeline' }).click();
 await page.keyboard.press('Escape');
+await goTo(1);
 await station(page, 'Run');
 await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
 await page.waitForFunction(
-  () => Number(document.querySelector<HTMLInputElement>('[data-testid=frame]')?.value) >= 100,
+  () => Number(document.querySelector<HTMLInputElement>('[data-testid=frame]')?.value) >= 86,
   undefined,
   { timeout: 300_000 },
 );

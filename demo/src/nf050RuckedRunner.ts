@@ -9,7 +9,7 @@ const BULKHEAD = { at: 1.42, thick: 0.08 };
 /** The runner begins at the foot of the crate, just before its front. */
 const FRONT = SLID.from + CRATE.width / 2 + 0.008;
 
-/** A sliding crate ploughs a deck runner into folds against the bulkhead: moving colliders, self-contact, friction. 4,500 points. */
+/** A sliding crate ploughs a deck runner into folds against the bulkhead: moving colliders, self-contact, friction. 3,900 points. */
 export function nf050RuckedRunner(): Shot {
   const shape = { kind: 'sheet' as const, ...RUNNER };
   const { positions } = shapeMesh(shape, new Map());
@@ -21,9 +21,9 @@ export function nf050RuckedRunner(): Shot {
     id: 'nf050',
     code: 'NF050',
     name: 'Rucked runner',
-    lastFrame: 156,
+    lastFrame: 120,
     run: { quality: 'final' },
-    camera: { position: [2.1, 1.5, 2.5], target: [0.45, 0.1, 0] },
+    camera: { position: [1.9, 1.3, 2.1], target: [0.4, 0.12, 0] },
     things: [
       createCloth({
         id: 'runner',
@@ -44,16 +44,16 @@ export function nf050RuckedRunner(): Shot {
         keys: [
           keyed('position.x', [
             [8, SLID.from],
-            [104, SLID.to],
-            [134, SLID.back],
+            [90, SLID.to],
+            [112, SLID.back],
           ]),
         ],
       }),
       createCollider({
         id: 'bulkhead',
         name: 'Bulkhead',
-        shape: { kind: 'box', width: BULKHEAD.thick, height: 0.9, depth: 2 },
-        position: [BULKHEAD.at + BULKHEAD.thick / 2, 0.45, 0],
+        shape: { kind: 'box', width: BULKHEAD.thick, height: 0.7, depth: 1.5 },
+        position: [BULKHEAD.at + BULKHEAD.thick / 2, 0.35, 0],
         friction: 0.45,
         colour: '#A3957C',
       }),

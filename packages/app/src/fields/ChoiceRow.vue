@@ -26,6 +26,5 @@ const rows = computed(() => props.options.map(({ id, label }) => ({ value: id, l
     :block="wide"
     size="small"
     @update:model-value="emit('pick', $event as Id)"
-    @keydown.stop
   />
 </template>

@@ -36,7 +36,6 @@ const all = computed(() => [...(props.none === undefined ? [] : [{ id: '', name:
     :show-arrow="false"
     :offset="4"
     @update:model-value="emit('pick', $event as string)"
-    @keydown.stop
   >
     <ElOption v-for="option in all" :key="option.id" :value="option.id" :label="option.name" />
   </ElSelect>

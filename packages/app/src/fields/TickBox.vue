@@ -21,13 +21,7 @@ async function toggle(): Promise<void> {
 
 <template>
   <span ref="box" class="tick">
-    <ElCheckbox
-      :model-value="ticked"
-      :aria-label="label"
-      :disabled="disabled"
-      @update:model-value="toggle"
-      @keydown.stop
-    >
+    <ElCheckbox :model-value="ticked" :aria-label="label" :disabled="disabled" @update:model-value="toggle">
       <slot /> </ElCheckbox
   ></span>
 </template>

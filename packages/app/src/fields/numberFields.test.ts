@@ -118,7 +118,9 @@ describe('the choice of a mask', () => {
     { id: 'b', name: 'Middle' },
   ];
 
-  it('picks a mask, none, or a new one that fades', async () => {
+  it('picks a mask, none, or a new one that fades', () => {
+    // Where lists are drawn.
+    document.body.innerHTML = '<aside id="overlays"></aside>';
     const wrapper = mount(MaskChoice, { props: { number: 'Strength', masks, modelValue: 'a', fades: true } });
     const select = wrapper.getComponent(SelectBox);
     expect(select.props()).toMatchObject({ modelValue: 'a', label: 'Mask that scales Strength', none: 'no mask' });

@@ -22,7 +22,11 @@ const PRESSED = 'button, a, input, [role="button"], [role="treeitem"], [role="op
 export function isTaken(event: KeyboardEvent): boolean {
   const target = event.target instanceof Element ? event.target : null;
   if (event.altKey || event.isComposing || event.defaultPrevented || isDragging()) return true;
-  if (target?.matches(TYPING) || target?.closest('.el-popper')) return true;
+  if (target?.closest('.el-popper')) return true;
+  // A list that is only chosen from keeps its keys, but not those with ctrl; a row of choices keeps its arrows.
+  const chosenFrom = target?.matches('[role="combobox"][readonly]') === true && (event.ctrlKey || event.metaKey);
+  if (target?.matches(TYPING) && !chosenFrom) return true;
+  if (target?.matches('input[type="radio"]') && event.key.startsWith('Arrow')) return true;
   if ([...document.querySelectorAll('[role="dialog"][aria-modal="true"]')].some((dialog) => isShown(dialog)))
     return true;
   return event.key === ' ' && target?.matches(PRESSED) === true;

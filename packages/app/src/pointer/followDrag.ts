@@ -16,7 +16,7 @@ export interface Drag {
 
 let open = 0;
 
-/** Whether something is being dragged. */
+/** Whether something is being dragged that Escape would give up. */
 export function isDragging(): boolean {
   return open > 0;
 }
@@ -31,9 +31,9 @@ export function followDrag(event: PointerEvent, { move, end, cancel, from = LEAS
     if ((at as PointerEvent).pointerId === pointerId) act(at as PointerEvent);
   };
   let moved = false;
-  open++;
+  if (escapes) open++;
   const stop = () => {
-    if (!signal.aborted) open--;
+    if (escapes && !signal.aborted) open--;
     listening.abort();
     if (target.hasPointerCapture(pointerId)) target.releasePointerCapture(pointerId);
   };

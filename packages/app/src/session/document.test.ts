@@ -242,6 +242,26 @@ describe('the open document', () => {
     expect(document.edit('Cloth, weight', setWeight(0.2))).toBe(true);
   });
 
+  it('keeps from where it is looked at without an undo step, and makes no take stale by it', async () => {
+    const document = useDocumentStore();
+    await document.open('s');
+    const { hash } = document;
+    document.edit('Cloth, weight', setWeight(0.2), 'c.weight');
+    const changed = document.hash;
+    document.keepCamera({ position: [1.00001, 2, 3], target: [0, 0.5, 0] });
+    expect([document.done.length, document.hash]).toEqual([1, changed]);
+    // A drag that goes on, and undo, leave the view where it is.
+    document.edit('Cloth, weight', setWeight(0.3), 'c.weight');
+    document.undo();
+    expect(document.hash).toBe(hash);
+    expect(document.shot!.camera.position).toEqual([1, 2, 3]);
+    await document.flush();
+    expect((await openShot('s'))!.shot.camera.position).toEqual([1, 2, 3]);
+    document.readOnly = true;
+    document.keepCamera({ position: [9, 9, 9], target: [0, 0, 0] });
+    expect(document.shot!.camera.position).toEqual([1, 2, 3]);
+  });
+
   it('does not open what is not there', async () => {
     expect(await useDocumentStore().open('nothing')).toBe(false);
   });
