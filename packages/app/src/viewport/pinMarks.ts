@@ -11,8 +11,9 @@ import {
   type PerspectiveCamera,
 } from 'three';
 
-/** Of sets with more points than this only so many have a shaft; the others are dots. */
+/** Sets with more points than this have only a few shafts; their other points are dots. */
 const MOST_SHAFTS = 24;
+const FEW_SHAFTS = 8;
 const SHAFT_PIXELS = 24;
 
 export interface PinMarks {
@@ -39,7 +40,8 @@ export class PinMarksDrawing {
     this.clear();
     for (const { places, colour, kind } of this.#marks) {
       const count = places.length / 3;
-      const every = kind === 'pin' ? Math.max(1, Math.ceil(count / MOST_SHAFTS)) : Infinity;
+      const few = count > MOST_SHAFTS ? Math.ceil(count / FEW_SHAFTS) : 1;
+      const every = kind === 'pin' ? few : Infinity;
       const pinned: number[] = [];
       const bare: number[] = [];
       for (let i = 0; i < count; i++) {

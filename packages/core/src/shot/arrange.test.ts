@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Vector3 } from '../math/vector';
 import { box } from '../mesh/shapes/box';
 import { bounds, size } from '../mesh/bounds';
 import { changeRole } from './changeRole';

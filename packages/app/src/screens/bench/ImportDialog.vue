@@ -180,6 +180,9 @@ function flip(repair: Repair): void {
 </template>
 
 <style scoped>
+.body :deep(.field-line) {
+  padding-left: 0;
+}
 .body {
   display: flex;
   flex-direction: column;
