@@ -1,4 +1,3 @@
-import { writeGlb } from '../glbWrite';
 import type { CacheFormat } from './format';
 
 /** One file with a morph target a frame. */
@@ -11,6 +10,8 @@ export const glbMotion: CacheFormat = {
   write: async ({ cloths, frames, frameRate, stem }, sink) => {
     const kept: Float32Array[][] = cloths.map(() => []);
     for await (const { positions } of frames) positions.forEach((one, i) => kept[i]!.push(one));
+    // Only whoever writes needs the writer: the page that lists the formats does not.
+    const { writeGlb } = await import('../glbWrite');
     const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
     await sink(`${stem}.glb`, await writeGlb(objects, { frameRate }));
   },
