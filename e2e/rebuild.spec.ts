@@ -15,7 +15,7 @@ function inputsByName(shot: Shot): Record<string, unknown> {
     Object.entries(runInputs(shot, new Map())).map(([path, value]) => {
       const [head, ...rest] = path.split('.');
       // Angles go through degrees as they are typed.
-      const rounded = typeof value === 'number' ? Number(value.toPrecision(10)) : value;
+      const rounded = typeof value === 'number' ? Number(value.toPrecision(10)) : (names.get(String(value)) ?? value);
       return [[names.get(head!) ?? head, ...rest].join('.'), rounded];
     }),
   );

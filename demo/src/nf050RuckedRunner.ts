@@ -47,6 +47,13 @@ export function nf050RuckedRunner(): Shot {
             [90, SLID.to],
             [112, SLID.back],
           ]),
+          // A row of keys is a whole place.
+          ...[['position.y', CRATE.height / 2] as const, ['position.z', 0.02] as const].map(([number, value]) =>
+            keyed(
+              number,
+              [8, 90, 112].map((frame) => [frame, value] as const),
+            ),
+          ),
         ],
       }),
       createCollider({
