@@ -24,8 +24,6 @@ async function expectNone(page: Page, where: string): Promise<void> {
 
 test('axe finds nothing on any screen or station, in both themes', async ({ page }) => {
   test.setTimeout(120_000);
-  // Colours are looked at as they are, not on their way from one theme to the other.
-  await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'Open Crate cover' })).toBeVisible();
   await expectNone(page, 'home');

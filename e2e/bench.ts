@@ -13,6 +13,8 @@ export function launch(baseURL: string, folder: string, { draws = true } = {}): 
     : [...LAUNCH.args.filter((arg) => !/gl=|angle|swiftshader/.test(arg)), '--disable-gpu', '--disable-3d-apis'];
   return chromium.launchPersistentContext(folder, {
     ...LAUNCH,
+    // What moves by itself is drawn many times.
+    reducedMotion: 'reduce',
     args,
     baseURL,
     viewport: { width: 1280, height: 800 },
@@ -39,6 +41,8 @@ export const test = plain.extend<{ problems: string[] }, { browserOfAll: Browser
   browserOfAll: [
     async ({}, use) => {
       const { context } = await openBrowser(ADDRESS);
+      // Drawing in software takes most of the time: a quick picture does.
+      await context.addInitScript(() => localStorage.setItem('lumbra.quickPicture', 'true'));
       await use(context);
       await context.close();
     },
@@ -107,7 +111,6 @@ export async function shotFile(shot: Shot): Promise<{ name: string; mimeType: st
   };
 }
 
-/** Opens a shot file at home, which leads to its bench. */
 /** Opens a file at home. */
 export async function openFile(page: Page, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
   const chooser = page.waitForEvent('filechooser');
@@ -115,6 +118,7 @@ export async function openFile(page: Page, file: { name: string; mimeType: strin
   await (await chooser).setFiles(file);
 }
 
+/** Opens a shot file at home, which leads to its bench. */
 export async function openShotFile(page: Page, shot: Shot): Promise<void> {
   await page.goto('/');
   await openFile(page, await shotFile(shot));

@@ -15,6 +15,8 @@ export const LAUNCH = {
     '--disable-sync',
     '--no-first-run',
     '--disable-quic',
+    // The page itself is drawn on the processor anyway: without a detour.
+    '--disable-gpu-rasterization',
     '--use-gl=angle',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',

@@ -14,8 +14,9 @@ function inputsByName(shot: Shot): Record<string, unknown> {
   return Object.fromEntries(
     Object.entries(runInputs(shot, new Map())).map(([path, value]) => {
       const [head, ...rest] = path.split('.');
-      // Angles go through degrees as they are typed.
-      const rounded = typeof value === 'number' ? Number(value.toPrecision(10)) : (names.get(String(value)) ?? value);
+      // Angles go through degrees as they are typed; an id may read like a kind of shape.
+      const named = rest.at(-1) === 'kind' ? value : (names.get(String(value)) ?? value);
+      const rounded = typeof value === 'number' ? Number(value.toPrecision(10)) : named;
       return [[names.get(head!) ?? head, ...rest].join('.'), rounded];
     }),
   );

@@ -257,9 +257,15 @@ describe('the open document', () => {
     expect(document.shot!.camera.position).toEqual([1, 2, 3]);
     await document.flush();
     expect((await openShot('s'))!.shot.camera.position).toEqual([1, 2, 3]);
+    // Whoever may not edit keeps nothing, nor a view that is left after the shot was closed: another tab may have it then.
     document.readOnly = true;
     document.keepCamera({ position: [9, 9, 9], target: [0, 0, 0] });
     expect(document.shot!.camera.position).toEqual([1, 2, 3]);
+    document.readOnly = false;
+    await document.close();
+    document.keepCamera({ position: [9, 9, 9], target: [0, 0, 0] });
+    await document.flush();
+    expect((await openShot('s'))!.shot.camera.position).toEqual([1, 2, 3]);
   });
 
   it('does not open what is not there', async () => {

@@ -270,9 +270,9 @@ export const useDocumentStore = defineStore('document', () => {
     }
   }
 
-  /** Keeps from where the shot is looked at, in m; no edit, so not undone. Whoever may not edit keeps nothing. */
+  /** Keeps from where the shot is looked at, in m; no edit, so not undone. Whoever may not edit, or has closed it, keeps nothing. */
   function keepCamera(seen: Shot['camera']): void {
-    if (!shot.value || readOnly.value) return;
+    if (!shot.value || readOnly.value || lock === null) return;
     const tidy = ([x, y, z]: Shot['camera']['position']) => [x, y, z].map((v) => Math.round(v * 1e4) / 1e4);
     const camera = { position: tidy(seen.position), target: tidy(seen.target) } as Shot['camera'];
     if (JSON.stringify(camera) === JSON.stringify(shot.value.camera)) return;

@@ -113,7 +113,7 @@ function pressRow(event: PointerEvent): void {
       @pointerdown.stop="pressRow"
     />
     <text v-if="owners.length > 0 && marks.length === 0" :x="x(scale.low) + 12" :y="MIDDLE + 4" class="none">
-      no keys: press the knot beside a number to key it at this frame
+      no keys: press the stitch beside a number to key it at this frame
     </text>
     <line
       v-for="span in spans"

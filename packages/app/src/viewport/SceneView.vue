@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, effectScope, onBeforeUnmount, onMounted, ref, shallowRef, watch, type EffectScope } from 'vue';
+import { pixelRatio } from './pixelRatio';
 import type { Scene } from './scene';
 import { StageView } from './stageView';
 import type { CanvasPlace, UseViewTool, ViewLayer, ViewTool } from './viewPart';
@@ -21,7 +22,7 @@ const emit = defineEmits<{
   /** A thing, or nothing, was clicked; `add` besides those that are selected. */
   pick: [id: string | null, add: boolean];
   drawn: [];
-  /** The view was turned, shifted or brought nearer by hand. */
+  /** The view was turned, shifted or brought nearer, by hand or for something. */
   looked: [];
 }>();
 
@@ -38,7 +39,7 @@ let pending = 0;
 
 function makeStage(): StageView {
   // At its size from the start: changing it afterwards makes a driver wait for all that it was given before.
-  const ratio = Math.min(window.devicePixelRatio, 2);
+  const ratio = pixelRatio(props.scene.quick);
   canvas.value!.width = Math.floor(holder.value!.clientWidth * ratio);
   canvas.value!.height = Math.floor(holder.value!.clientHeight * ratio);
   return new StageView(canvas.value!);
@@ -53,6 +54,7 @@ onMounted(() => {
   }
   const { scene, camera } = props;
   stage.value.setEvening(scene.evening);
+  stage.value.setQuick(scene.quick);
   stage.value.lookFrom(camera.position, camera.target);
   stage.value.onDraw = () => {
     // Lets tests and the first paint be measured: how often the view was drawn.
@@ -124,6 +126,10 @@ watch(
     showShot();
   },
 );
+watch(
+  () => props.scene.quick,
+  (quick) => stage.value?.setQuick(quick),
+);
 watch([() => props.layers, () => props.tools], setUpParts);
 // The tools that take the pointer leave the left button to themselves; else it turns the view.
 watch(hasButton, (on) => stage.value?.setPointing(on));
@@ -171,9 +177,12 @@ defineExpose({
       position: stage.value.camera.position.toArray(),
       target: stage.value.controls.target.toArray(),
     },
-  centreOn: (id: string | null) => stage.value?.centreOn(id),
+  centreOn: (id: string | null) => {
+    stage.value?.centreOn(id);
+    emit('looked');
+  },
   /** Brings a thing into the view when it is outside of it, gently. */
-  bringIn: (id: string) => stage.value?.bringIn(id),
+  bringIn: (id: string) => stage.value?.bringIn(id, () => emit('looked')),
   picture: (wide: number, high: number) => stage.value?.picture(wide, high) ?? Promise.resolve(null),
   /** Where a place in m is on the canvas, and the place under a place of the canvas. */
   project: (at: readonly [number, number, number]) => stage.value?.picking.project(at) ?? null,

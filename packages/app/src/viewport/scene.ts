@@ -18,6 +18,8 @@ export interface Scene {
   /** Cloths that are drawn as another mesh than the simulated one, by id. */
   shown?: ReadonlyMap<string, ShownMesh>;
   mode: ViewMode;
+  /** Drawn with fewer pixels and without shadows. */
+  quick: boolean;
   /** Ids of things that are outlined. */
   selected: readonly string[];
   evening: boolean;

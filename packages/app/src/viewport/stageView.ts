@@ -21,6 +21,7 @@ import { Floor } from './floor';
 import { DAY, EVENING } from './looks';
 import { Picking } from './picking';
 import type { ViewMode } from '../stores/selection';
+import { pixelRatio } from './pixelRatio';
 import type { ShownMesh } from './scene';
 import { PlaceTool, type PlaceMode } from './placeTool';
 import { ThingLayer, warmUpParts } from './thingLayer';
@@ -57,6 +58,9 @@ export class StageView {
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
   #selected: readonly string[] = [];
+  #mask: { cloth: string | null; mask: Uint8Array | null } = { cloth: null, mask: null };
+  #quick = false;
+  #size: [width: number, height: number] = [0, 0];
   #pending = 0;
   #warm = false;
   #warmed = false;
@@ -162,9 +166,18 @@ export class StageView {
     this.invalidate();
   }
 
+  /** Draws with fewer pixels and without shadows, or as well as it can. */
+  setQuick(quick: boolean): void {
+    if (quick === this.#quick) return;
+    this.#quick = quick;
+    this.#key.castShadow = !quick;
+    this.resize(...this.#size);
+  }
+
   resize(width: number, height: number): void {
     if (width === 0 || height === 0) return;
-    const ratio = Math.min(window.devicePixelRatio, 2);
+    this.#size = [width, height];
+    const ratio = pixelRatio(this.#quick);
     const { width: wide, height: high } = this.#renderer.domElement;
     this.#renderer.setPixelRatio(ratio);
     if (wide !== Math.floor(width * ratio) || high !== Math.floor(height * ratio))
@@ -214,6 +227,7 @@ export class StageView {
     // The Stage says which mesh is missing.
     if (cloth.shape.kind === 'mesh' && !assets.has(cloth.shape.asset)) return;
     const layer = new ClothLayer(cloth, assets, mode);
+    if (this.#mask.cloth === cloth.id) layer.setMask(this.#mask.mask);
     this.#cloths.set(cloth.id, layer);
     this.#scene.add(layer.group);
   }
@@ -300,8 +314,9 @@ export class StageView {
     camera.updateProjectionMatrix();
   }
 
-  /** Shows a mask on a cloth in colour; on all others, or with null, none. */
+  /** Shows a mask on a cloth in colour; on all others, or with null, none. It stays when the cloth is meshed anew. */
   setMask(cloth: string | null, mask: Uint8Array | null): void {
+    this.#mask = { cloth, mask };
     for (const [id, layer] of this.#cloths) layer.setMask(id === cloth ? mask : null);
     this.invalidate();
   }
@@ -318,7 +333,7 @@ export class StageView {
   }
 
   /** Brings a thing into the view when any of it lies outside: gently, and with all that is there, so that one sees where it is. */
-  bringIn(id: string): void {
+  bringIn(id: string, done: () => void): void {
     const box = this.boxAround(id);
     if (!box) return;
     this.camera.updateMatrixWorld();
@@ -334,13 +349,23 @@ export class StageView {
     this.centreOn(null);
     const to = { position: this.camera.position.toArray(), target: this.controls.target.toArray() };
     const began = performance.now();
+    // Whoever takes the view meanwhile has it.
+    let taken = false;
+    const take = () => (taken = true);
+    this.controls.addEventListener('start', take);
+    const end = () => {
+      this.controls.removeEventListener('start', take);
+      done();
+    };
     const go = () => {
       if (this.#disposed) return;
+      if (taken) return end();
       const share = REDUCED_MOTION.matches ? 1 : Math.min(1, (performance.now() - began) / BRING_IN);
       const eased = share * share * (3 - 2 * share);
       const between = (a: number[], b: number[]) => a.map((value, axis) => value + (b[axis]! - value) * eased);
       this.lookFrom(between(from.position, to.position), between(from.target, to.target));
       if (share < 1) requestAnimationFrame(go);
+      else end();
     };
     go();
   }

@@ -31,9 +31,8 @@ export interface TakeOptions {
   frameRate: number;
 }
 
-/** A written file, with the name that it is offered under. */
+/** A written file. */
 export interface WrittenTake {
-  name: string;
   type: string;
   data: Uint8Array;
 }
@@ -74,12 +73,12 @@ const worker = {
     await found.write({ cloths, frames: framesOf(source, cloths), frameRate, stem }, (path, bytes) => {
       files[path] = bytes;
     });
-    const [[path, only] = ['', undefined]] = Object.entries(files) as [string, Uint8Array][];
-    if (found.oneFile && only) return { name: path, type: found.type, data: moved(only) };
+    const [only] = Object.values(files) as Uint8Array[];
+    if (found.oneFile && only) return { type: found.type, data: moved(only) };
     const bytes = await new Promise<Uint8Array>((resolve, reject) => {
       zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
     });
-    return { name: `${stem}-${format}.zip`, type: 'application/zip', data: moved(bytes) };
+    return { type: 'application/zip', data: moved(bytes) };
   },
 
   obj(objects: { name: string; mesh: GlbObject['mesh'] }[]): string {

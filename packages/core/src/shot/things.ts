@@ -13,7 +13,7 @@ import { shapeSchema } from './shapes';
 
 export const name = z.string().min(1).max(120);
 export const vector = z.tuple([z.number(), z.number(), z.number()]);
-const colour = lookOnly(z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F'));
+const colour = z.string().regex(/^#[0-9A-Fa-f]{6}$/, 'must be a colour like #B4442F');
 
 const thingBase = {
   id,
@@ -38,7 +38,7 @@ export const motionSchema = z.strictObject({
 
 export const printSchema = z.strictObject({
   kind: z.enum(['plain', 'stripe', 'check']).default('plain'),
-  colour: lookOnly(colour.default('#D8CDB4')),
+  colour: colour.default('#D8CDB4'),
   second: colour.default('#B4442F').describe('The stripes or lines.'),
   repeat: quantity({
     label: 'Repeat',

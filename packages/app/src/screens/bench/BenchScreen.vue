@@ -2,7 +2,7 @@
 import { ElSplitter, ElSplitterPanel } from 'element-plus';
 import 'element-plus/es/components/splitter/style/css';
 import 'element-plus/es/components/splitter-panel/style/css';
-import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { ensureDemo } from '../../storage/demo';
 import { savePicture } from '../../storage/shots';
@@ -15,13 +15,16 @@ import { useSelectionStore } from '../../stores/selection';
 import Timeline from '../../timeline/Timeline.vue';
 import BenchView from './BenchView.vue';
 import ThingsPanel from './ThingsPanel.vue';
-import ImportDialog from './ImportDialog.vue';
-import KeysDialog from '../../keys/KeysDialog.vue';
 import StationRail from './StationRail.vue';
 import { STATIONS } from '../../stations';
 import TopBar from './TopBar.vue';
 import { useLayout } from './useLayout';
 import { useBenchKeys } from '../../keys/useBenchKeys';
+import { useImportStore } from '../../stores/importing';
+
+// Loaded when they are first asked for.
+const KeysDialog = defineAsyncComponent(() => import('../../keys/KeysDialog.vue'));
+const ImportDialog = defineAsyncComponent(() => import('./ImportDialog.vue'));
 
 const props = defineProps<{ id: string }>();
 const document = useDocumentStore();
@@ -32,7 +35,15 @@ const notice = useNoticeStore();
 const router = useRouter();
 const layout = useLayout();
 const viewport = ref<InstanceType<typeof BenchView> | null>(null);
+const importing = useImportStore();
 const keysOpen = ref(false);
+const keysAsked = ref(false);
+const importAsked = ref(false);
+watch(keysOpen, () => (keysAsked.value = true));
+watch(
+  () => importing.file,
+  () => (importAsked.value = true),
+);
 const ready = ref(false);
 const problem = ref<string | null>(null);
 /** The takes of a shot are waited for at most so many ms before the bench is shown. */
@@ -129,6 +140,7 @@ async function wouldBeLost(): Promise<string | null> {
 }
 
 onBeforeRouteLeave(async () => {
+  viewport.value?.keepCamera();
   const lost = await wouldBeLost();
   if (lost !== null && lost !== warned) {
     warned = lost;
@@ -170,8 +182,8 @@ onBeforeUnmount(() => {
       </ElSplitterPanel>
     </ElSplitter>
     <Timeline />
-    <KeysDialog v-model="keysOpen" />
-    <ImportDialog />
+    <KeysDialog v-if="keysAsked" v-model="keysOpen" />
+    <ImportDialog v-if="importAsked" />
   </main>
   <main v-else-if="problem" class="missing">
     <h1>This shot cannot be opened</h1>

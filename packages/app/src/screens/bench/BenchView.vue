@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useDropZone } from '@vueuse/core';
-import { computed, nextTick, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
 import KeyQuestion from '../../fields/KeyQuestion.vue';
 import { useDocumentStore } from '../../session/document';
 import { STATIONS } from '../../stations';
 import { useImportStore } from '../../stores/importing';
 import { useKeyingStore } from '../../stores/keying';
+import { usePictureStore } from '../../stores/picture';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import { useTakesStore } from '../../stores/takes';
@@ -26,6 +27,7 @@ const selection = useSelectionStore();
 const keying = useKeyingStore();
 const importing = useImportStore();
 const theme = useThemeStore();
+const picture = usePictureStore();
 const acts = useThingActs();
 const holder = ref<HTMLElement | null>(null);
 const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
@@ -55,6 +57,7 @@ const scene = computed<Scene>(() => ({
   mode: selection.viewMode,
   selected: selected.value,
   evening: theme.evening,
+  quick: picture.quick,
 }));
 const asksHere = computed(
   () =>
@@ -92,7 +95,6 @@ function keepCamera(): void {
   const camera = view.value?.cameraNow();
   if (camera) document.keepCamera(camera);
 }
-onBeforeUnmount(keepCamera);
 
 /** Things from the Stage are dropped where they are to stand, files anywhere. */
 const { isOverDropZone } = useDropZone(holder, {
@@ -108,6 +110,7 @@ const { isOverDropZone } = useDropZone(holder, {
 });
 
 defineExpose({
+  keepCamera,
   centre: () => view.value?.centreOn(selection.thingId),
   picture: () => view.value?.picture(448, 320) ?? Promise.resolve(null),
 });

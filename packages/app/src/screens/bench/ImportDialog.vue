@@ -44,20 +44,6 @@ const choices = reactive<ImportChoices>({
 const read = computed(() => importing.summary);
 const moving = computed(() => read.value?.parts.some(({ clips }) => clips.length > 0) ?? false);
 
-watch(read, (summary) => {
-  if (!summary) return;
-  const zUp = !summary.measured && summary.format !== 'obj';
-  Object.assign(choices, {
-    unit: summary.unit,
-    up: zUp ? 'z' : 'y',
-    role: 'collider',
-    place: 'ground',
-    together: false,
-    repairs: offers.value.filter(({ advised }) => advised).map(({ repair }) => repair),
-    clip: summary.clips[0] ?? null,
-  } satisfies ImportChoices);
-});
-
 /** What is wrong, over all parts, once per mend. */
 const offers = computed(() => {
   const found = new Map<Repair, { repair: Repair; texts: string[]; offer: string; advised: boolean }>();
@@ -88,6 +74,24 @@ function flip(repair: Repair): void {
     ? choices.repairs.filter((one) => one !== repair)
     : [...choices.repairs, repair];
 }
+
+watch(
+  read,
+  (summary) => {
+    if (!summary) return;
+    const zUp = !summary.measured && summary.format !== 'obj';
+    Object.assign(choices, {
+      unit: summary.unit,
+      up: zUp ? 'z' : 'y',
+      role: 'collider',
+      place: 'ground',
+      together: false,
+      repairs: offers.value.filter(({ advised }) => advised).map(({ repair }) => repair),
+      clip: summary.clips[0] ?? null,
+    } satisfies ImportChoices);
+  },
+  { immediate: true },
+);
 </script>
 
 <template>

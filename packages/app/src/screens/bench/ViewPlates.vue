@@ -3,7 +3,9 @@ import { formatQuantity, meshBounds, shapeMesh, size } from '@lumbra/core';
 import { computed } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
+import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
+import { usePictureStore } from '../../stores/picture';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
 import { useSelectionStore, type ViewMode } from '../../stores/selection';
@@ -22,6 +24,7 @@ const document = useDocumentStore();
 const run = useRunStore();
 const takes = useTakesStore();
 const selection = useSelectionStore();
+const picture = usePictureStore();
 
 /** The pin set that the arrow keys nudge. */
 const nudged = computed(() =>
@@ -58,13 +61,15 @@ const poseText = computed(() => {
 </script>
 
 <template>
-  <ChoiceRow
-    class="plate modes"
-    label="View"
-    :model-value="selection.viewMode"
-    :options="MODES"
-    @pick="selection.viewMode = $event"
-  />
+  <div class="plate modes">
+    <ChoiceRow label="View" :model-value="selection.viewMode" :options="MODES" @pick="selection.viewMode = $event" />
+    <TickBox
+      v-tip="'Fewer pixels and no shadows, for a machine that draws slowly'"
+      :ticked="picture.quick"
+      @toggle="picture.quick = !picture.quick"
+      >Quick</TickBox
+    >
+  </div>
   <div v-if="poseText" class="plate pose" data-testid="pose">
     <span>{{ poseText }}</span>
     <button v-if="!run.busy" type="button" class="link" @click="run.startFromPose()">
@@ -145,6 +150,8 @@ const poseText = computed(() => {
 .modes {
   left: 12px;
   top: 12px;
+  gap: 12px;
+  padding-right: 12px;
 }
 .pose {
   left: 50%;

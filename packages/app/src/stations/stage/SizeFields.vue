@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import {
-  quantityOf,
+  quantitiesOf,
   shapeSize,
   pointCount,
   shapeMesh,
@@ -9,16 +9,15 @@ import {
   formatQuantity,
   type Quantity,
   type Shot,
+  substepsOf,
   type Thing,
 } from '@lumbra/core';
 import { computed } from 'vue';
-import type { z } from 'zod';
 import FoldSection from '../../fields/FoldSection.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { useDocumentStore } from '../../session/document';
 import { useExpectedTime } from '../../stores/expectedTime';
-import { substepsOf } from '@lumbra/core';
 import { useThingActs } from '../../acts/useThingActs';
 
 // The dimensions of a thing's shape, and its longest side: “make this so long”.
@@ -30,9 +29,10 @@ const { resize } = useThingActs();
 const shape = computed(() => props.thing.shape);
 const schema = computed(() => SHAPES[shape.value.kind].schema);
 const numbers = computed(() =>
-  Object.entries(schema.value.shape)
-    .filter(([, declared]) => quantityOf(declared as z.core.$ZodType) !== undefined)
-    .map(([name]) => ({ name, value: (shape.value as unknown as Record<string, number>)[name]! })),
+  Object.keys(quantitiesOf(schema.value)).map((name) => ({
+    name,
+    value: (shape.value as unknown as Record<string, number>)[name]!,
+  })),
 );
 const lengths = computed(() => SHAPES[shape.value.kind].sizes);
 const sides = computed(() => shapeSize(shape.value, document.assets));

@@ -4,7 +4,7 @@ import { useSelectionStore } from '../../stores/selection';
 import { PinMarksDrawing, type PinMarks } from '../pinMarks';
 import type { ViewLayer } from '../viewPart';
 
-/** Pins at what is held, the chosen hold in colour, and dots at selected points. */
+/** Pins at what is held, the chosen hold in colour, and dots at selected points. Over masks only the chosen hold is shown, so that they are seen. */
 export const pins: ViewLayer = ({ stage, scene }) => {
   const selection = useSelectionStore();
   const drawing = new PinMarksDrawing();
@@ -21,6 +21,7 @@ export const pins: ViewLayer = ({ stage, scene }) => {
       if (!points || !cloth.visible) continue;
       const placesOf = (of: readonly number[]) => of.flatMap((at) => [...points.subarray(at * 3, at * 3 + 3)]);
       for (const set of holdsOf(cloth)) {
+        if (selection.holdWork === 'masks' && set.id !== selection.holdId) continue;
         const colour = set.id === selection.holdId ? colours.chosen : colours.held;
         marks.push({ places: placesOf(set.points), colour, kind: 'pin' });
       }

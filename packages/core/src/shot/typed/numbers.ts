@@ -5,7 +5,7 @@ import { parseQuantity, type Unit } from '../../quantity/units';
 /** What stands between numbers of a row: commas, ×, x, * and “by”; spaces are enough. */
 const BETWEEN = /\s*(?:[,;×*]|(?<![a-z])x(?![a-z])|(?<![a-z])by(?![a-z]))\s*/gi;
 const NUMBER = /[±+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?/i;
-const TOKEN = new RegExp(`(${NUMBER.source})\\s*([^\\d\\s±+.-][^\\s\\d±+-]*(?:(?<=m|\\^)[23])?)?`, 'giy');
+const TOKEN = new RegExp(`^(${NUMBER.source})\\s*([^\\d\\s±+.-][^\\s\\d±+-]*(?:(?<=m|\\^)[23])?)?`, 'i');
 
 export interface TypedNumber {
   value: number;
@@ -22,19 +22,17 @@ export function numbersOf(text: string, unit: Unit): TypedNumber[] {
     .replace(/(?<=\d)x(?=[\d.])/gi, ' ')
     .replace(BETWEEN, ' ')
     .trim();
-  const found: { number: string; unit: string }[] = [];
-  TOKEN.lastIndex = 0;
+  const found: { digits: string; unit: string }[] = [];
   for (let rest = row; rest !== '';) {
-    TOKEN.lastIndex = 0;
     const match = TOKEN.exec(rest);
     if (!match) throw new Error(`“${rest}” is not a number.`);
-    found.push({ number: match[1]!, unit: match[2] ?? '' });
+    found.push({ digits: match[1]!, unit: match[2] ?? '' });
     rest = rest.slice(match[0].length).trimStart();
   }
   const last = found.at(-1)?.unit ?? '';
-  return found.map(({ number: text_, unit: own }) => ({
-    value: number(`${text_.replace('±', '')} ${own || last}`, unit),
-    both: text_.startsWith('±'),
+  return found.map(({ digits, unit: own }) => ({
+    value: number(`${digits.replace('±', '')} ${own || last}`, unit),
+    both: digits.startsWith('±'),
   }));
 }
 

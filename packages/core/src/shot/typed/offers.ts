@@ -24,10 +24,9 @@ export function offersFor(text: string): string[] {
   const words = typed.split(' ');
   const begun = words.at(-1)!.toLowerCase();
   const before = words.slice(0, -1).join(' ');
-  const line = (next: string) => (before === '' ? next : `${before} ${next}`);
   if (before === '')
     return heads()
-      .filter((head) => startsWith(head, begun))
+      .filter((head) => head.startsWith(begun))
       .slice(0, MOST_OFFERED);
   const part = [...words.slice(0, -1)].reverse().find((word) => PARTS.includes(word.toLowerCase() as Part));
   const said = new Set(words.slice(0, -1).map((word) => word.toLowerCase()));
@@ -35,21 +34,17 @@ export function offersFor(text: string): string[] {
   const after = AFTER[part?.toLowerCase() as Part] ?? [];
   // A fabric may have several words.
   const since = part ? typed.slice(typed.lastIndexOf(` ${part} `) + part.length + 2).toLowerCase() : '';
-  const whole = after.filter((word) => startsWith(word, since) && word !== since);
+  const whole = after.filter((word) => word.startsWith(since) && word !== since);
   if (whole.length > 0)
     return whole.slice(0, MOST_OFFERED).map((word) => `${typed.slice(0, typed.length - since.length)}${word}`);
   const kind = kindNamed(words[0]!.toLowerCase());
   const sizes = kind && !part ? [...namedSizes(kind).keys()].filter((name) => /^[a-z]+$/.test(name)) : [];
-  const next = [...sizes, ...PARTS].filter((word) => !said.has(word) && startsWith(word, begun) && word !== begun);
-  return begun === '' ? [] : next.slice(0, MOST_OFFERED).map(line);
+  const next = [...sizes, ...PARTS].filter((word) => !said.has(word) && word.startsWith(begun) && word !== begun);
+  return begun === '' ? [] : next.slice(0, MOST_OFFERED).map((word) => `${before} ${word}`);
 }
 
 /** How lines begin: each kind with its sizes as of a new one. */
 function heads(): string[] {
   const shapes = SHAPE_KINDS.flatMap((kind) => SHAPES[kind].words.map((word) => example(kind, word)));
   return [...shapes, ...MOUNT_WORDS, 'wind 4 towards 90'];
-}
-
-function startsWith(word: string, begun: string): boolean {
-  return word.startsWith(begun);
 }

@@ -1,5 +1,4 @@
-import type { z } from 'zod';
-import { quantityOf, type Quantity } from '../../quantity/quantity';
+import { quantitiesOf, type Quantity } from '../../quantity/quantity';
 import { formatQuantity } from '../../quantity/units';
 import { SHAPES, type Shape, type ShapeKind } from '../shapes';
 import { number, valuesOf } from './numbers';
@@ -8,13 +7,7 @@ import { number, valuesOf } from './numbers';
 
 /** The numbers of a kind of shape that can be typed, by the names of its schema. */
 export function namedSizes(kind: ShapeKind): ReadonlyMap<string, Quantity> {
-  const { shape } = SHAPES[kind].schema;
-  return new Map(
-    Object.entries(shape as Record<string, z.core.$ZodType>).flatMap(([name, schema]) => {
-      const quantity = quantityOf(schema);
-      return quantity ? [[name, quantity] as const] : [];
-    }),
-  );
+  return new Map(Object.entries(quantitiesOf(SHAPES[kind].schema)));
 }
 
 /**

@@ -1,0 +1,9 @@
+import { useLocalStorage } from '@vueuse/core';
+import { defineStore } from 'pinia';
+
+/** How the view is drawn on this machine. */
+export const usePictureStore = defineStore('picture', () => {
+  /** With fewer pixels and without shadows, for a machine that draws slowly. */
+  const quick = useLocalStorage('lumbra.quickPicture', false);
+  return { quick };
+});
