@@ -6,6 +6,7 @@ import {
   BakeRun,
   bakeReport,
   inputsHash,
+  keptPromises,
   readShotFile,
   runInputs,
   shapeMesh,
@@ -57,12 +58,23 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     },
   );
   process.stderr.write('\n');
-  const report = bakeReport(shot, run.substeps, inputsHash(runInputs(shot, assets)), stats);
+  const report = bakeReport(shot, inputsHash(runInputs(shot, assets)), stats);
   if (options.report) await writeFile(options.report, JSON.stringify(report, null, 2) + '\n');
   const worst = Math.max(...stats.map((entry) => entry.stats.maxStretch));
+  const counts = stats.flatMap(({ stats: { substeps } }) => substeps ?? []);
   console.log(
-    `${shot.code || shot.name}: ${stats.length} frames, ${run.substeps} substeps, worst stretch ${(worst * 100).toFixed(1)} %, fingerprint ${report.fingerprint}`,
+    `${shot.code || shot.name}: ${stats.length} frames, ${Math.min(...counts)} to ${Math.max(...counts)} substeps, worst stretch ${(worst * 100).toFixed(1)} %${promiseText(stats)}, fingerprint ${report.fingerprint}`,
   );
+}
+
+/** How what the quality promises was kept, where it promises something. */
+function promiseText(stats: { frame: number; stats: FrameStats }[]): string {
+  const kept = keptPromises(stats);
+  if (!kept) return '';
+  const again = kept.retaken > 0 ? `, ${kept.retaken} taken again` : '';
+  return kept.broken === 0
+    ? `, promise kept${again}`
+    : `, promise broken in ${kept.broken} frames, most in ${kept.worst}${again}`;
 }
 
 function fileStem(shot: Shot): string {

@@ -49,13 +49,15 @@ export function solveBendFlat(
 
 /**
  * Damps the velocity of folding along the bend vector only, so that neither the rest shape nor a rigid turn is
- * touched. Damping inside the constraint was tried and biased the rest state: 0.01 s halved the acting bend.
+ * touched. Damping inside the constraint was tried and biased the rest state: 0.01 s halved the acting bend. `share` is how much of the
+ * interval between dampings has passed.
  */
 export function dampBendFlat(
   points: usize,
   velocity: usize,
   hinges: usize,
   count: i32,
+  share: f32,
 ): void {
   const mask = xyzMask();
   let g = hinges;
@@ -90,7 +92,7 @@ export function dampBendFlat(
     const along = sumOfLanes(f32x4.mul(rate, s));
     const square = sumOfLanes(f32x4.mul(s, s));
     if (square < 1e-24) continue;
-    const turn = f32x4.mul(f32x4.mul(s, f32x4.splat(along / square)), v128.load32_splat(g, 44));
+    const turn = f32x4.mul(f32x4.mul(s, f32x4.splat(along / square)), f32x4.splat(share * load<f32>(g, 44)));
     v128.store(at0, f32x4.sub(v0, f32x4.mul(v128.load32_splat(g, 28), turn)));
     v128.store(at1, f32x4.sub(v1, f32x4.mul(v128.load32_splat(g, 32), turn)));
     v128.store(at2, f32x4.sub(v2, f32x4.mul(v128.load32_splat(g, 36), turn)));

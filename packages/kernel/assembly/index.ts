@@ -1,6 +1,6 @@
 // The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
 // allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
-export { predict, finish, stay, setGravity } from './state';
+export { predict, farthest, finish, stay, setGravity } from './state';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle } from './bendAngle';

@@ -72,6 +72,17 @@ export function finish(
   );
 }
 
+/** The square of a bound on how far any point has moved in this substep so far, in m². */
+export function farthest(displacement: usize, count: i32): f32 {
+  const end = displacement + (<usize>count << 4);
+  let most = f32x4.splat(0);
+  for (let at = displacement; at < end; at += 16) {
+    const d = v128.load(at);
+    most = f32x4.max(most, f32x4.mul(d, d));
+  }
+  return f32x4.extract_lane(most, 0) + f32x4.extract_lane(most, 1) + f32x4.extract_lane(most, 2);
+}
+
 /** Ends a substep that is taken back: points and velocities stay as they were. */
 export function stay(residual: usize, start: usize, count: i32): void {
   memory.copy(residual, start, <usize>count << 4);

@@ -89,8 +89,8 @@ export function useHandOff() {
     write(`${stem()}-report.json`, async () => {
       // Of the shot that was baked, which may not be the one that is open any more.
       const shot = (await takenShot(takes.take!)) ?? document.shot!;
-      const { substeps, inputsHash } = takes.lastSpan!;
-      const data = JSON.stringify(bakeReport(shot, substeps, inputsHash, takes.account), null, 2);
+      const { inputsHash } = takes.lastSpan!;
+      const data = JSON.stringify(bakeReport(shot, inputsHash, takes.account), null, 2);
       return { data, type: 'application/json' };
     });
 

@@ -24,7 +24,7 @@ export function useExpectedTime(substeps: ComputedRef<number>): ComputedRef<stri
     (done) => {
       if (!done || done < 4 || !run.progress || points.value === 0) return;
       const frame = run.progress.perFrame;
-      cost.value = frame / (points.value * (takes.lastSpan?.substeps ?? substeps.value));
+      cost.value = frame / (points.value * (run.currentStats?.substeps ?? takes.lastSpan?.substeps ?? substeps.value));
     },
   );
   return computed(() => {

@@ -2,15 +2,14 @@ import {
   activeCloths,
   compile,
   measureFrame,
+  PacedSolver,
   sameButHolds,
-  Solver,
-  substepsOf,
   type BakedFrame,
   type Heed,
   type Mesh,
   type Model,
+  type RunState,
   type Shot,
-  type SolverState,
 } from '@lumbra/core';
 
 export interface LivePose {
@@ -32,17 +31,15 @@ export class LiveRun {
   #shot: Shot;
   #assets: Map<string, Mesh>;
   #model: Model;
-  #solver: Solver;
-  #substeps: number;
+  #solver: PacedSolver;
   #waiting: { shot: Shot; assets: Map<string, Mesh> } | null = null;
-  #checkpoints: SolverState[];
+  #checkpoints: RunState[];
 
   constructor(shot: Shot, assets: Map<string, Mesh>) {
     this.#shot = shot;
     this.#assets = assets;
     this.#model = compile(shot, assets);
-    this.#solver = new Solver(this.#model);
-    this.#substeps = substepsOf(shot, assets);
+    this.#solver = new PacedSolver(shot, assets, this.#model, { live: true });
     this.#checkpoints = [this.#solver.state()];
   }
 
@@ -59,18 +56,13 @@ export class LiveRun {
   tryNext(heed?: Heed): LivePose | null {
     if (this.#waiting) this.#takeOver(this.#waiting);
     this.#waiting = null;
-    const before = heed ? this.#solver.state() : null;
-    const seconds = 1 / this.#shot.frameRate;
-    if (!this.#solver.advance(seconds, this.#substeps, heed && ((done) => heed(done / this.#substeps)))) {
-      this.#solver.restore(before!);
-      return null;
-    }
+    if (!this.#solver.advance(heed)) return null;
     const cloths = activeCloths(this.#shot).map(({ id }) => id);
     return {
       cloths,
-      positions: cloths.map((_, i) => this.#solver.positions(i)),
-      time: this.#solver.time,
-      maxStretch: this.#solver.measure().stretch.largest,
+      positions: cloths.map((_, i) => this.#solver.solver.positions(i)),
+      time: this.#solver.solver.time,
+      maxStretch: this.#solver.measured().measures.stretch.largest,
       checkpoints: this.#checkpoints.map(({ time }) => time),
     };
   }
@@ -90,9 +82,8 @@ export class LiveRun {
     this.#shot = shot;
     this.#assets = assets;
     const model = (this.#model = compile(shot, assets));
-    if (sameButHolds(before, shot) && this.#solver.takeHolds(model)) return;
-    const changed = new Solver(model);
-    this.#substeps = substepsOf(shot, assets);
+    if (sameButHolds(before, shot) && this.#solver.solver.takeHolds(model)) return;
+    const changed = new PacedSolver(shot, assets, model, { live: true });
     try {
       if (activeCloths(shot).length === activeCloths(before).length) changed.restore(this.#solver.state());
     } catch (error) {
@@ -105,12 +96,12 @@ export class LiveRun {
 
   grip(cloth: string, place: number[], radius: number): void {
     const at = activeCloths(this.#shot).findIndex(({ id }) => id === cloth);
-    if (at >= 0) this.#solver.grip(at, place, radius);
+    if (at >= 0) this.#solver.solver.grip(at, place, radius);
   }
 
   moveGrip(by: number[] | null): void {
-    if (by) this.#solver.moveGrip(by);
-    else this.#solver.letGo();
+    if (by) this.#solver.solver.moveGrip(by);
+    else this.#solver.solver.letGo();
   }
 
   /** Keeps the run as it is now, to come back to. */
@@ -123,12 +114,13 @@ export class LiveRun {
   back(further: boolean): void {
     if (further && this.#checkpoints.length > 1) this.#checkpoints.pop();
     try {
-      this.#solver.letGo();
+      this.#solver.solver.letGo();
       this.#solver.restore(this.#checkpoints.at(-1)!);
     } catch (error) {
       // Kept before the cloth had other points.
       if (!(error instanceof RangeError)) throw error;
-      this.#solver = new Solver(compile(this.#shot, this.#assets));
+      this.#model = compile(this.#shot, this.#assets);
+      this.#solver = new PacedSolver(this.#shot, this.#assets, this.#model, { live: true });
       this.#checkpoints = [this.#solver.state()];
     }
   }

@@ -1,15 +1,16 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
 import type { Model } from '../solver/model';
-import { Solver, UnstableError, type SolverState } from '../solver/solver';
-import { activeCloths, compile, substepsOf } from './compile';
+import { UnstableError } from '../solver/solver';
+import { activeCloths, compile } from './compile';
 import type { BakedFrame, Heed } from './frame';
 import { measureFrame } from './measureFrame';
+import { PacedSolver, type RunState } from './pacedSolver';
 
-/** From where a bake can be gone on with: the frame, and the solver's state at it. */
+/** From where a bake can be gone on with: the frame, and the state of the run at it. */
 export interface BakeCheckpoint {
   frame: number;
-  state: SolverState;
+  state: RunState;
 }
 
 /** A run stopped on its own; the frames before it are sound. */
@@ -31,9 +32,8 @@ export class RunStoppedError extends Error {
  * @throws CompileError when the shot cannot be run
  */
 export class BakeRun {
-  readonly substeps: number;
   readonly #shot: Shot;
-  readonly #solver: Solver;
+  readonly #solver: PacedSolver;
   readonly #names: Map<string, string>;
   readonly #model: Model;
   /** The frame that `next` gives. */
@@ -45,8 +45,7 @@ export class BakeRun {
   constructor(shot: Shot, assets: Assets, from?: BakeCheckpoint) {
     this.#shot = shot;
     this.#model = compile(shot, assets);
-    this.#solver = new Solver(this.#model);
-    this.substeps = substepsOf(shot, assets);
+    this.#solver = new PacedSolver(shot, assets, this.#model);
     this.#names = new Map(activeCloths(shot).map((cloth) => [cloth.id, cloth.name]));
     this.#frame = from ? from.frame + 1 : shot.firstFrame;
     this.#preRoll = from ? 0 : shot.preRoll;
@@ -86,16 +85,8 @@ export class BakeRun {
   }
 
   #advance(heed?: Heed): boolean {
-    // Only what can be stopped has to be taken back.
-    const before = heed ? this.#solver.state() : null;
     try {
-      if (
-        this.#solver.advance(1 / this.#shot.frameRate, this.substeps, heed && ((done) => heed(done / this.substeps)))
-      ) {
-        return true;
-      }
-      this.#solver.restore(before!);
-      return false;
+      return this.#solver.advance(heed);
     } catch (error) {
       if (!(error instanceof UnstableError)) throw error;
       throw new RunStoppedError(this.#frame, this.#names.get(error.cloth) ?? error.cloth);

@@ -73,7 +73,7 @@ export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame =
 export function compile(shot: Shot, assets: Assets, { still }: { still?: number } = {}): Model {
   // The run's time begins with the pre-roll.
   const first = still ?? startFrame(shot);
-  const frameAt: FrameAt | null = still === undefined ? (time) => first + time * shot.frameRate : null;
+  const frameAt: FrameAt | null = still === undefined ? (time) => first + framesIn(time * shot.frameRate) : null;
   const cloths = activeCloths(shot).map((cloth) => clothModel(cloth, shot, assets, first, frameAt));
   if (cloths.length === 0) {
     throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in Things.');
@@ -104,6 +104,12 @@ export function compile(shot: Shot, assets: Assets, { still }: { still?: number 
       },
     },
   };
+}
+
+/** Whole frames where it is so but for rounding: keys that hold act on their frame. */
+function framesIn(frames: number): number {
+  const whole = Math.round(frames);
+  return Math.abs(frames - whole) < 1e-6 ? whole : frames;
 }
 
 function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, frameAt: FrameAt | null): ClothModel {

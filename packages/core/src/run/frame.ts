@@ -7,6 +7,8 @@ export interface FrameStats {
   /** Share, over all faces, along warp and weft. */
   meanStretch: number;
   maxStretch: number;
+  /** The largest stretch beyond what the fabric gives. Frames that an older Lumbra baked have none. */
+  falseStretch?: number;
   /** m/s */
   fastest: number;
   /** Places where cloth touches something. */
@@ -17,10 +19,15 @@ export interface FrameStats {
   deepest: number;
   deepestIn: string | null;
   deepestAt: [number, number, number] | null;
-  /** Where the largest stretch is, and where the first crossing, x y z in m. */
+  /** Where the largest stretch beyond what the fabric gives is, and where the first crossing, x y z in m. */
   stretchAt: [number, number, number] | null;
   crossingAt: [number, number, number] | null;
   fingerprint: string;
+  /** Substeps with which the frame was computed, and how often it was taken again, since it broke what its quality promises. */
+  substeps?: number;
+  retakes?: number;
+  /** Whether what is promised was kept; null where nothing is promised. */
+  kept?: boolean | null;
 }
 
 export interface BakedFrame {

@@ -1,14 +1,15 @@
 import type { Shot } from '../shot/schema';
 import type { Model } from '../solver/model';
-import type { Solver } from '../solver/solver';
 import type { BakedFrame, FrameStats } from './frame';
 import { activeCloths } from './compile';
 import { frameFingerprint } from './fingerprint';
+import type { Measured, PacedSolver } from './pacedSolver';
 
 /** The cloth of a run as it is now, with the numbers of a baked frame. */
-export function measureFrame(shot: Shot, model: Model, solver: Solver, frame: number): BakedFrame {
-  const positions = activeCloths(shot).map((_, i) => solver.positions(i));
-  const measures = solver.measure();
+export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, frame: number): BakedFrame {
+  const positions = activeCloths(shot).map((_, i) => solver.solver.positions(i));
+  const measured = solver.measured();
+  const { measures } = measured;
   return {
     frame,
     positions,
@@ -19,8 +20,10 @@ export function measureFrame(shot: Shot, model: Model, solver: Solver, frame: nu
       maxStretch: measures.stretch.largest,
       fastest: measures.fastest,
       contacts: measures.contacts,
-      stretchAt: measures.stretch.place,
-      ...problems(model, solver),
+      falseStretch: measures.stretch.largestFalse,
+      stretchAt: measures.stretch.falsePlace ?? measures.stretch.place,
+      ...problems(model, measured),
+      ...solver.last,
       fingerprint: frameFingerprint(positions),
     },
   };
@@ -29,11 +32,8 @@ export function measureFrame(shot: Shot, model: Model, solver: Solver, frame: nu
 /** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
 function problems(
   model: Model,
-  solver: Solver,
+  { crossings: { count, places }, depths, deepest }: Measured,
 ): Pick<FrameStats, 'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt'> {
-  const { count, places } = solver.crossings();
-  const depths = solver.depths();
-  const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
   const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
   return {
     crossings: count,

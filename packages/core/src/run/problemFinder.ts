@@ -33,7 +33,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
   crossing: { limit: 0, value: (s) => s.crossings, place: (s) => s.crossingAt, thing: nothing },
   // A tenth of a millimetre cannot be seen.
   pokeThrough: { limit: 1e-4, value: (s) => s.deepest, place: (s) => s.deepestAt, thing: (s) => s.deepestIn },
-  overStretch: { limit: 0.03, value: (s) => s.maxStretch, place: (s) => s.stretchAt, thing: nothing },
+  overStretch: { limit: 0.03, value: (s) => s.falseStretch ?? s.maxStretch, place: (s) => s.stretchAt, thing: nothing },
   // Faster than anything that only falls and swings in a room.
   speed: { limit: 12, value: (s) => s.fastest, place: nothing, thing: nothing },
 };

@@ -1,5 +1,6 @@
 import type { Shot } from '../shot/schema';
 import type { FrameStats } from './frame';
+import { QUALITIES } from '../solver/substeps';
 import { bakeFingerprint } from './fingerprint';
 
 /** The account of a bake, as JSON. */
@@ -11,7 +12,10 @@ export interface BakeReport {
     lastFrame: number;
     preRoll: number;
     quality: string;
-    substeps: number;
+    /** Set by hand; null where they follow what each frame needs. */
+    substeps: number | null;
+    /** What is promised of every frame: the largest stretch beyond what the fabric gives, as a share; null for nothing. */
+    promise: { stretch: number } | null;
   };
   /** Hash of everything that the run depended on. */
   inputs: string;
@@ -21,10 +25,11 @@ export interface BakeReport {
 
 export function bakeReport(
   shot: Shot,
-  substeps: number,
   inputs: string,
   frames: readonly { frame: number; stats: FrameStats }[],
 ): BakeReport {
+  const { quality, substeps } = shot.run;
+  const { promised } = QUALITIES[quality];
   return {
     shot: { id: shot.id, name: shot.name, code: shot.code },
     settings: {
@@ -32,8 +37,9 @@ export function bakeReport(
       firstFrame: shot.firstFrame,
       lastFrame: frames.at(-1)?.frame ?? shot.lastFrame,
       preRoll: shot.preRoll,
-      quality: shot.run.quality,
+      quality,
       substeps,
+      promise: substeps === null && promised !== null ? { stretch: promised } : null,
     },
     inputs,
     fingerprint: bakeFingerprint(frames.map((frame) => frame.stats.fingerprint)),

@@ -1,10 +1,10 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
-import { Solver } from '../solver/solver';
 import type { Model } from '../solver/model';
 import type { BakedFrame, Heed } from './frame';
-import { activeCloths, compile, substepsOf } from './compile';
+import { activeCloths, compile } from './compile';
 import { measureFrame } from './measureFrame';
+import { PacedSolver } from './pacedSolver';
 
 /** Cloth whose points move slower than this on average, in m/s, is at rest. */
 export const REST_SPEED = 0.005;
@@ -32,8 +32,7 @@ export interface SettleStep {
 export class SettleRun {
   readonly #shot: Shot;
   readonly #model: Model;
-  readonly #solver: Solver;
-  readonly #substeps: number;
+  readonly #solver: PacedSolver;
   readonly #mass: number;
   #step = 0;
   #resting = 0;
@@ -43,9 +42,8 @@ export class SettleRun {
     // Nothing moves while cloth settles: all things stand where they are at the first frame.
     this.#model = compile(shot, assets, { still: shot.firstFrame });
     this.#shot = shot;
-    this.#solver = new Solver(this.#model);
-    this.#substeps = substepsOf({ ...shot, frameRate: 1 / STEP_SECONDS }, assets);
-    this.#mass = Math.max(this.#solver.mass(), 1e-9);
+    this.#solver = new PacedSolver({ ...shot, frameRate: 1 / STEP_SECONDS }, assets, this.#model);
+    this.#mass = Math.max(this.#solver.solver.mass(), 1e-9);
   }
 
   /** The cloth as it lies now, as the first frame of the shot. */
@@ -60,13 +58,8 @@ export class SettleRun {
 
   /** Runs one step; null where `heed` stopped it in the middle, and the cloth is where it was before. */
   tryNext(heed?: Heed): SettleStep | null {
-    const before = heed ? this.#solver.state() : null;
-    const whole = this.#solver.advance(STEP_SECONDS, this.#substeps, heed && ((n) => heed(n / this.#substeps)));
-    if (!whole) {
-      this.#solver.restore(before!);
-      return null;
-    }
-    const { kineticEnergy, stretch } = this.#solver.measure();
+    if (!this.#solver.advance(heed)) return null;
+    const { kineticEnergy, stretch } = this.#solver.measured().measures;
     if (kineticEnergy < this.#energy) this.#solver.calm(0.7);
     this.#energy = kineticEnergy;
     const speed = Math.sqrt((2 * kineticEnergy) / this.#mass);
@@ -75,7 +68,7 @@ export class SettleRun {
     this.#resting = this.#step > 6 && speed < REST_SPEED ? this.#resting + 1 : 0;
     return {
       step: this.#step,
-      positions: activeCloths(this.#shot).map((_, i) => this.#solver.positions(i)),
+      positions: activeCloths(this.#shot).map((_, i) => this.#solver.solver.positions(i)),
       speed,
       maxStretch: stretch.largest,
       meanStretch: stretch.mean,

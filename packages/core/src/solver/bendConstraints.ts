@@ -21,8 +21,11 @@ export interface BendConstraints {
   angle: { address: number; count: number; edges: Uint32Array };
 }
 
-/** The inner edges of a mesh, those that are flat at rest apart from the folded ones, each in the order of their colours. */
-const hingesOf = oncePerMesh((rest): { flat: Uint32Array; folded: Uint32Array } => {
+/**
+ * The inner edges of a mesh, those that are flat at rest apart from the folded ones, each in the order of their colours; and the bend
+ * vectors of the flat ones, 4 numbers each.
+ */
+const hingesOf = oncePerMesh((rest): { flat: Uint32Array; folded: Uint32Array; vectors: Float64Array } => {
   const t = topology(rest);
   const flat: number[] = [];
   const folded: number[] = [];
@@ -36,7 +39,10 @@ const hingesOf = oncePerMesh((rest): { flat: Uint32Array; folded: Uint32Array } 
     const points = edges.flatMap((edge) => hingePoints(t, edge));
     return Uint32Array.from(colour(points, 4, rest.positions.length / 3).order, (i) => edges[i]!);
   };
-  return { flat: ordered(flat), folded: ordered(folded) };
+  const inOrder = ordered(flat);
+  const vectors = new Float64Array(inOrder.length * 4);
+  inOrder.forEach((edge, i) => vectors.set(bendVector(rest, t, edge), i * 4));
+  return { flat: inOrder, folded: ordered(folded), vectors };
 });
 
 /** Writes the hinges of a cloth. */
@@ -109,23 +115,28 @@ export function setBendStiffness(
 ): void {
   const stiffness = relaxedHingeWeights(rest, t, fabric, scales);
   const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
+  const { vectors } = hingesOf(rest);
+  const [k, w] = [new Float64Array(4), new Float64Array(4)];
+  // Substeps may be of another length in every frame: no lists are made here.
   constraints.flat.edges.forEach((edge, i) => {
-    const k = bendVector(rest, t, edge);
-    const w = hingePoints(t, edge).map((point) => inverseMasses[point]!);
-    const total = k.reduce((sum, value, corner) => sum + w[corner]! * value * value, 0);
+    let total = 0;
+    for (let corner = 0; corner < 4; corner++) {
+      const point = corner < 2 ? t.edgePoints[edge * 2 + corner]! : t.edgeOpposites[edge * 2 + corner - 2]!;
+      k[corner] = vectors[i * 4 + corner]!;
+      w[corner] = inverseMasses[point]!;
+      total += w[corner]! * k[corner]! * k[corner]!;
+    }
     const strength = h * h * stiffness[edge]!;
     const acting = strength / (strength * total + 1);
-    const around = [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!];
-    const share = (scaleOf(scales, 'damping', around[0]!) + scaleOf(scales, 'damping', around[1]!)) / 2;
+    const [face, other] = [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!];
+    const share = (scaleOf(scales, 'damping', face) + scaleOf(scales, 'damping', other)) / 2;
     const damping = fabric.damping * share * dampingInterval * stiffness[edge]!;
-    flat.set(
-      [
-        ...k.slice(1),
-        ...k.map((value, corner) => w[corner]! * value * acting),
-        acting > 0 ? damping / (1 + damping * total) / acting : 0,
-      ],
-      i * FLAT_WORDS + 4,
-    );
+    const at = i * FLAT_WORDS + 4;
+    for (let corner = 0; corner < 4; corner++) {
+      if (corner > 0) flat[at + corner - 1] = k[corner]!;
+      flat[at + 3 + corner] = w[corner]! * k[corner]! * acting;
+    }
+    flat[at + 7] = acting > 0 ? damping / (1 + damping * total) / acting : 0;
   });
   const angle = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
   constraints.angle.edges.forEach((edge, i) => {

@@ -54,7 +54,7 @@ interface MovingCollider {
   reach: number;
   poseAt: ((time: number) => Pose) | undefined;
   pose: Pose;
-  /** How far its surface has moved since the run began, in m; only differences count. */
+  /** How far its surface has moved since the frame began, in m; only differences count. */
   travel: number;
 }
 
@@ -133,6 +133,8 @@ export class ContactSearch {
   /** Prepares what changes its shape for a frame, from a time in s to another. */
   beginFrame(startTime: number, endTime: number): void {
     for (const collider of this.#colliders) {
+      // From any frame the same sums, whatever was before.
+      collider.travel = 0;
       if (!collider.mesh?.deforms) continue;
       collider.mesh.beginFrame(startTime, endTime);
       this.#fitBox(collider);

@@ -53,7 +53,6 @@ export class Holds {
     ...{ address: 0, room: 0, held: null, from: [0, 0, 0], to: [0, 0, 0] },
   };
   #share = 0;
-  #step = 1;
 
   constructor(memory: KernelMemory, cloths: readonly HeldCloth[], firstPointOf: ReadonlyMap<string, number>) {
     this.#memory = memory;
@@ -97,7 +96,6 @@ export class Holds {
   /** Sets where everything is drawn to in a frame from one time to another in s, in substeps of h seconds. */
   beginFrame(from: number, to: number, h: number): void {
     this.#share = 0;
-    this.#step = h / (to - from);
     this.#carriedCount = this.#drawnCount = 0;
     this.#fastest = 0;
     const ends: Float32Array[] = [];
@@ -181,9 +179,9 @@ export class Holds {
     this.#grip.from = to;
   }
 
-  /** Takes carried points on by a substep; right after `predict`. */
-  carry(p: number, d: number, e: number, v: number, h: number): void {
-    this.#share = Math.min(1, this.#share + this.#step);
+  /** Takes carried points to where they are at a share of the frame, in a substep of h seconds; right after `predict`. */
+  carry(p: number, d: number, e: number, v: number, h: number, share: number): void {
+    this.#share = share;
     if (this.#carriedCount === 0) return;
     this.#memory.run.carryPoints(p, d, e, v, this.#carried, this.#carriedCount, this.#share, 1 / h);
   }

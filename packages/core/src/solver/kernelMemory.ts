@@ -4,6 +4,7 @@ import { kernelBytes } from '@lumbra/kernel';
 export interface KernelFunctions {
   memory: WebAssembly.Memory;
   heapBase(): number;
+  farthest(d: number, count: number): number;
   predict(p: number, d: number, e: number, start: number, v: number, a: number, count: number, h: number): void;
   finish(p: number, d: number, e: number, start: number, v: number, count: number, h: number): number;
   stay(e: number, start: number, count: number): void;
@@ -32,7 +33,7 @@ export interface KernelFunctions {
     list: number,
   ): number;
   solveBendFlat(p: number, d: number, hinges: number, count: number): void;
-  dampBendFlat(p: number, v: number, hinges: number, count: number): void;
+  dampBendFlat(p: number, v: number, hinges: number, count: number, share: number): void;
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;

@@ -51,7 +51,8 @@ export class LayerContact {
   #horizon = 0;
   #step = 0;
   #sorted = 0;
-  #tangled = true;
+  #tangled = false;
+  #overflowed = false;
   #age = 0;
   /** Without it layers only push: cheaper, for draft, and then they may cross. */
   exact = true;
@@ -164,6 +165,7 @@ export class LayerContact {
     run.extendLayers(escaped, this.#step, this.#horizon);
     const pairs = this.#sorted + run.pairsBesides();
     if (pairs > this.#capacity) {
+      this.#overflowed = true;
       this.#enlargeLists(pairs);
       this.#query();
     }
@@ -210,18 +212,22 @@ export class LayerContact {
   }
 
   /**
-   * A frame begins: whatever was found is void, and what crosses is marked, so that it is not locked in. Only points that
-   * were set from outside can cross, so this looks only after that, and as long as anything crosses.
+   * A frame begins: whatever was found is void, and what crosses is marked, so that it is not locked in, whether it was set so or
+   * has slipped in. From here a run goes on alike, whatever was before.
    */
   beginFrame(): void {
     this.invalidate();
-    if (this.exact && this.#tangled) this.#tangled = this.#untangle.mark(this.#listCrossings().listed) > 0;
+    this.#age = 0;
+    this.#overflowed = false;
+    this.#tangled = this.exact && this.#untangle.mark(this.#listCrossings().listed) > 0;
   }
 
-  /** Points were set from outside: they may cross. */
-  pointsSet(): void {
-    this.#tangled = true;
-    this.invalidate();
+  /**
+   * Whether the lists of near features were too short in the frame. They are longer now; but what was found depends on when that was
+   * noticed, so the frame has to be computed again.
+   */
+  get overflowed(): boolean {
+    return this.#overflowed;
   }
 
   /** Every few substeps, what crosses is pulled out by at most `reach` m. */

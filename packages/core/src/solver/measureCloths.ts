@@ -1,3 +1,4 @@
+import { scaleOf } from '../fabric/faceScales';
 import type { ClothState } from './clothState';
 import type { KernelMemory } from './kernelMemory';
 import { measureStretch, type StretchMeasure } from './measures';
@@ -13,20 +14,20 @@ export interface FrameMeasures {
   contacts: number;
 }
 
-/** Measures all cloths. `before` has the points, 4 numbers each, as they were `seconds` ago. */
+/** Measures all cloths. `before` has the points, 4 numbers each, as they were `seconds` ago; the substeps took h s, or 0 before the first. */
 export function measureCloths(
   memory: KernelMemory,
   cloths: readonly ClothState[],
   addresses: { points: number; velocity: number },
   { before, seconds }: { before: Float32Array | null; seconds: number },
+  h: number,
 ): Omit<FrameMeasures, 'contacts'> {
   let kineticEnergy = 0;
   let fastest = 0;
-  let largest = 0;
-  let place: StretchMeasure['place'] = null;
+  const worst: StretchMeasure = { largest: 0, place: null, largestFalse: 0, falsePlace: null, mean: 0 };
   let meanSum = 0;
   let faces = 0;
-  for (const { model, firstPoint, points, flat, inverseMasses } of cloths) {
+  for (const { model, fabric, scales, firstPoint, points, flat, inverseMasses } of cloths) {
     const velocity = memory.floats(addresses.velocity + firstPoint * 16, points * 4);
     for (let i = 0; i < points; i++) {
       const square = velocity[i * 4]! ** 2 + velocity[i * 4 + 1]! ** 2 + velocity[i * 4 + 2]! ** 2;
@@ -41,15 +42,23 @@ export function measureCloths(
         (positions[i + 2]! - earlier[i + 2]!) ** 2;
       fastest = Math.max(fastest, moved);
     }
-    const stretch = measureStretch(positions, 4, model.rest.triangles, flat);
-    if (stretch.largest > largest) place = stretch.place;
-    largest = Math.max(largest, stretch.largest);
+    const stretch = measureStretch(positions, 4, model.rest.triangles, flat, (face) => ({
+      stretch: Math.max(
+        fabric.stretchWarp * scaleOf(scales, 'stretchWarp', face),
+        fabric.stretchWeft * scaleOf(scales, 'stretchWeft', face),
+      ),
+      weight: fabric.weight * scaleOf(scales, 'weight', face),
+      h,
+    }));
+    const { largest, place, largestFalse, falsePlace } = stretch;
+    if (largest > worst.largest) Object.assign(worst, { largest, place });
+    if (largestFalse > worst.largestFalse) Object.assign(worst, { largestFalse, falsePlace });
     meanSum += stretch.mean * flat.areas.length;
     faces += flat.areas.length;
   }
   return {
     kineticEnergy,
     fastest: Math.sqrt(fastest) / seconds,
-    stretch: { largest, mean: faces > 0 ? meanSum / faces : 0, place },
+    stretch: { ...worst, mean: faces > 0 ? meanSum / faces : 0 },
   };
 }

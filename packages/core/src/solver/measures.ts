@@ -1,8 +1,33 @@
 import type { FlatTriangles } from './flatTriangles';
 
+/**
+ * How stiff the fabric of a face is in itself: its stiffness in N/m against what substeps of h seconds can hold, rho s^2 / h^2.
+ * See `falseShare`.
+ */
+export interface FaceStiffness {
+  /** N/m, the larger of warp and weft. */
+  stretch: number;
+  /** kg/m^2 */
+  weight: number;
+  /** s */
+  h: number;
+}
+
+/**
+ * The share of a face's stretch that is false. A sweep a substep acts like a stiffness of rho s^2 / h^2 in a row with that of the
+ * fabric (docs/solver.md, “Substeps by rule”), so under whatever tension the one gives k h^2 / (rho s^2) of what the other does.
+ */
+export function falseShare({ stretch, weight, h }: FaceStiffness, area: number): number {
+  const ratio = (stretch * h * h) / (weight * 2 * area);
+  return ratio / (1 + ratio);
+}
+
 export interface StretchMeasure {
   /** Largest stretch along warp or weft of any face: 0.01 is 1 % longer than it wants to be. */
   largest: number;
+  /** The largest stretch beyond what the fabric gives, and the middle of that face. */
+  largestFalse: number;
+  falsePlace: [number, number, number] | null;
   /** Mean of the absolute stretch along warp and weft over all faces. */
   mean: number;
   /** Middle of the face that is stretched most, x y z in m; null where nothing is stretched. */
@@ -37,33 +62,42 @@ function faceStretch(
   out[1] = Math.sqrt(weft) - 1;
 }
 
+/** Measures the stretch of all faces; without their stiffness all of it counts as false. */
 export function measureStretch(
   positions: ArrayLike<number>,
   stride: number,
   triangles: Uint32Array,
   flat: FlatTriangles,
+  stiffnessOf?: (face: number) => FaceStiffness,
 ): StretchMeasure {
   const both = new Float64Array(2);
   let largest = 0;
   let sum = 0;
   let count = 0;
   let worst = -1;
+  let largestFalse = 0;
+  let worstFalse = -1;
   for (let face = 0; face < flat.areas.length; face++) {
     if (flat.areas[face] === 0) continue;
     faceStretch(positions, stride, triangles, flat, face, both);
-    if (Math.max(both[0]!, both[1]!) > largest) worst = face;
-    largest = Math.max(largest, both[0]!, both[1]!);
+    const stretch = Math.max(both[0]!, both[1]!);
+    if (stretch > largest) [largest, worst] = [stretch, face];
+    if (stretch > largestFalse) {
+      const beyond = stiffnessOf ? stretch * falseShare(stiffnessOf(face), flat.areas[face]!) : stretch;
+      if (beyond > largestFalse) [largestFalse, worstFalse] = [beyond, face];
+    }
     sum += Math.abs(both[0]!) + Math.abs(both[1]!);
     count += 2;
   }
-  const middle = (axis: number) => {
-    const corners = [0, 1, 2].map((corner) => positions[triangles[worst * 3 + corner]! * stride + axis]!);
-    return (corners[0]! + corners[1]! + corners[2]!) / 3;
+  const middle = (of: number): [number, number, number] | null => {
+    if (of < 0) return null;
+    const along = (axis: number) =>
+      [0, 1, 2].reduce((total, corner) => total + positions[triangles[of * 3 + corner]! * stride + axis]!, 0) / 3;
+    return [along(0), along(1), along(2)];
   };
   return {
-    largest,
+    ...{ largest, place: middle(worst), largestFalse, falsePlace: middle(worstFalse) },
     mean: count > 0 ? sum / count : 0,
-    place: worst < 0 ? null : [middle(0), middle(1), middle(2)],
   };
 }
 

@@ -41,6 +41,12 @@ const SLOW_SPEED = 0.05;
 /** Speed in m/s at which cloth that is already too near a collider is pushed out. */
 const PUSH_SPEED = 0.5;
 
+/** A time in s, at a whole number of frames of `seconds` where it is so but for rounding: sums of frames drift off them. */
+function wholeFrames(time: number, seconds: number): number {
+  const frames = Math.round(time / seconds);
+  return Math.abs(time / seconds - frames) < 1e-6 ? frames * seconds : time;
+}
+
 /** Positions and velocities of all points, from which a run can go on bit for bit. */
 export interface SolverState {
   time: number;
@@ -166,26 +172,47 @@ export class Solver {
 
   /**
    * Goes on by `seconds` in `substeps` equal substeps. `heed` is asked after each with how many are done; where it says no, the
-   * solver stops in the middle and returns false, and has to be taken back to a saved state.
+   * solver goes back to where it was and returns false.
    * @throws UnstableError when a velocity is no longer a number
    */
   advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {
+    const before = this.state();
+    const whole = this.#advance(seconds, substeps, heed);
+    if (whole && !this.#layers?.overflowed) return true;
+    this.restore(before);
+    // As a run would compute it that goes on from here: with room for all from the start.
+    return whole && this.advance(seconds, substeps, heed);
+  }
+
+  #advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {
+    const from = this.#time;
+    const to = wholeFrames(from + seconds, seconds);
     const h = seconds / substeps;
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
-    for (const cloth of this.#cloths) setFabric(this.#memory, cloth, this.#time + seconds, this.#h);
-    if (this.#holds.any) this.#setHolds(this.#time + seconds, h);
+    for (const cloth of this.#cloths) setFabric(this.#memory, cloth, to, this.#h);
+    if (this.#holds.any) this.#setHolds(to, h);
     if (h !== this.#h) this.#setSubstep(h);
-    this.#search.beginFrame(this.#time, this.#time + seconds);
+    this.#search.beginFrame(from, to);
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
     this.#layers?.beginFrame();
-    for (let n = 0; n < substeps; n++) {
-      this.#step(h);
+    for (let n = 1; n <= substeps; n++) {
+      const share = n / substeps;
+      this.#step(h, share, n === substeps ? to : from + (to - from) * share);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
-      if (heed && n + 1 < substeps && !heed(n + 1)) return false;
+      if (heed && n < substeps && !heed(n)) return false;
     }
+    // What is left of the last interval.
+    const rest = (substeps % INTERVAL) / INTERVAL;
+    if (rest > 0) this.#dampBending(rest);
     return true;
+  }
+
+  #dampBending(share: number): void {
+    for (const { bend } of this.#cloths) {
+      this.#memory.run.dampBendFlat(this.#points, this.#velocity, bend.flat.address, bend.flat.count, share);
+    }
   }
 
   /** Sets where points are held in the frame up to a time in s; points that become carried, or free, change their inverse mass. */
@@ -250,12 +277,13 @@ export class Solver {
     return this.#model.air.gravityAt?.(this.#time) ?? this.#model.air.gravity;
   }
 
-  #step(h: number): void {
+  /** A substep of h seconds that ends at a share of the frame, at a time in s. */
+  #step(h: number, share: number, time: number): void {
     const { run } = this.#memory;
     const [p, d, e, v, a] = [this.#points, this.#displacement, this.#residual, this.#velocity, this.#acceleration];
     if (this.#substep % INTERVAL === 0) this.#setAcceleration(h * INTERVAL);
     run.predict(p, d, e, this.#start, v, a, this.#count, h);
-    if (this.#holds.any) this.#holds.carry(p, d, e, v, h);
+    if (this.#holds.any) this.#holds.carry(p, d, e, v, h, share);
     for (const { membrane, bend, attachments } of this.#cloths) {
       run.solveMembrane(p, d, membrane.address, membrane.groups);
       if (this.#substep % SELECT_INTERVAL === 0) {
@@ -269,9 +297,11 @@ export class Solver {
     if (this.#holds.any) this.#holds.solve(p, d);
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
     const fall = length(this.#gravity) * h * INTERVAL;
-    const carried = this.#search.moveTo(this.#time + h);
+    const carried = this.#search.moveTo(time);
     const held = this.#holds.fastest * h;
-    this.#search.update(p, d, 2 * (this.#speed + fall) * h + held + carried);
+    // And what leashes, ties and attachments have drawn farther than that.
+    const drawn = 1.5 * Math.sqrt(run.farthest(d, this.#count));
+    this.#search.update(p, d, Math.max(2 * (this.#speed + fall) * h + held, drawn) + carried);
     this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
     for (const backward of AGAIN_BACKWARD) {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
@@ -287,10 +317,8 @@ export class Solver {
       this.#speed = speed + this.#search.throwBack(p, v, 1 / h);
     }
     this.#substep++;
-    this.#time += h;
-    if (this.#substep % INTERVAL === 0) {
-      for (const { bend } of this.#cloths) run.dampBendFlat(p, v, bend.flat.address, bend.flat.count);
-    }
+    this.#time = time;
+    if (this.#substep % INTERVAL === 0) this.#dampBending(1);
   }
 
   #sweepAgain({ again }: MembraneConstraints, backward: boolean): void {
@@ -380,7 +408,7 @@ export class Solver {
   measure(): FrameMeasures {
     const addresses = { points: this.#points, velocity: this.#velocity };
     const since = { before: this.#before, seconds: this.#advanced };
-    return { ...measureCloths(this.#memory, this.#cloths, addresses, since), contacts: this.#contacts };
+    return { ...measureCloths(this.#memory, this.#cloths, addresses, since, this.#h), contacts: this.#contacts };
   }
 
   state(): SolverState {
@@ -412,7 +440,7 @@ export class Solver {
     this.#before = null;
     this.#speed = state.speed;
     this.#search.placeAt(state.time);
-    this.#layers?.pointsSet();
+    this.#layers?.invalidate();
   }
 
   #againFlags({ again, groups }: MembraneConstraints): Uint8Array {

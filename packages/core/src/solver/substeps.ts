@@ -13,13 +13,15 @@ export interface QualityLimits {
   fewest: number;
   /** Smallest honoured share of the bending rigidity; 0 where bending does not decide. */
   bend: number;
+  /** The largest stretch beyond what the fabric gives that any face has in any frame, as a share; null where nothing is promised. */
+  promised: number | null;
 }
 
 export const QUALITIES: Record<Quality, QualityLimits> = {
-  draft: { stretch: 0.1, fewest: 12, bend: 0 },
-  shot: { stretch: 0.03, fewest: 30, bend: 0.7 },
+  draft: { stretch: 0.1, fewest: 12, bend: 0, promised: null },
+  shot: { stretch: 0.03, fewest: 30, bend: 0.7, promised: 0.03 },
   // Near supports stretch is several times that of the free length, so that this stays below the promised 1 %.
-  final: { stretch: 0.007, fewest: 40, bend: 0.85 },
+  final: { stretch: 0.007, fewest: 40, bend: 0.85, promised: 0.01 },
 };
 
 /** What the rule needs to know of one cloth. Lengths in m. */
@@ -43,7 +45,7 @@ export function falseStretch({ spacing, freeLength }: ClothScale, acceleration: 
 export function bendHonoured({ spacing, fabric }: ClothScale, h: number): number {
   const rigidity = Math.max(fabric.bendWarp, fabric.bendWeft);
   if (rigidity === 0) return 1;
-  const ratio = (fabric.weight * spacing ** 4) / (rigidity * h * h);
+  const ratio = (fabric.weight * spacing * spacing * spacing * spacing) / (rigidity * h * h);
   return ratio / (ratio + BEND_LOSS);
 }
 
@@ -54,17 +56,24 @@ export function substepsFor(
   seconds: number,
   quality: Quality,
 ): number {
-  const limits = QUALITIES[quality];
-  let count = limits.fewest;
+  const { stretch } = QUALITIES[quality];
+  let count = fewestSubsteps(cloths, seconds, quality);
   for (const cloth of cloths) {
     const wholeFrame = falseStretch(cloth, acceleration, seconds);
-    count = Math.max(count, Math.ceil(Math.sqrt(wholeFrame / limits.stretch)));
-    if (limits.bend > 0) {
-      const { weight, bendWarp, bendWeft } = cloth.fabric;
-      const needed = (limits.bend * BEND_LOSS) / (1 - limits.bend);
-      const h = Math.sqrt((weight * cloth.spacing ** 4) / (needed * Math.max(bendWarp, bendWeft, 1e-12)));
-      count = Math.max(count, Math.ceil(seconds / h));
-    }
+    count = Math.max(count, Math.ceil(Math.sqrt(wholeFrame / stretch)));
   }
   return Math.min(count, MOST_SUBSTEPS);
+}
+
+/** Substeps that a frame of `seconds` never has fewer of, however little is stretched: those that bending needs. */
+export function fewestSubsteps(cloths: readonly ClothScale[], seconds: number, quality: Quality): number {
+  const { fewest, bend } = QUALITIES[quality];
+  if (bend === 0) return fewest;
+  const needed = (bend * BEND_LOSS) / (1 - bend);
+  const counts = cloths.map(({ spacing, fabric: { weight, bendWarp, bendWeft } }) => {
+    const square = spacing * spacing;
+    const h = Math.sqrt((weight * square * square) / (needed * Math.max(bendWarp, bendWeft, 1e-12)));
+    return Math.ceil(seconds / h);
+  });
+  return Math.min(Math.max(fewest, ...counts), MOST_SUBSTEPS);
 }

@@ -5,7 +5,10 @@ import {
   clothScale,
   falseStretch,
   formatQuantity,
+  keptPromises,
   loadAcceleration,
+  MOST_RETAKES,
+  QUALITIES,
   ruleSubsteps,
   substepsOf,
   type Quality,
@@ -69,6 +72,24 @@ const honours = computed(() => {
     bend: Math.min(...scales.map((scale) => bendHonoured(scale, h))),
   };
 });
+/** What the quality promises of every frame; null where substeps are set by hand, and in a draft. */
+const promised = computed(() => {
+  const chosen = document.shot?.run;
+  return chosen && chosen.substeps === null ? QUALITIES[chosen.quality].promised : null;
+});
+const promises = computed(() => keptPromises(takes.account));
+const promiseText = computed(() => {
+  if (!promises.value) return '';
+  const { frames, broken, retaken, fewest, most } = promises.value;
+  const cost = `${fewest === most ? most : `${fewest} to ${most}`} substeps, ${retaken} taken again`;
+  if (broken === 0) return `Promise kept in all ${frames} frames: ${cost}.`;
+  return `Promise broken in ${broken} of ${frames} frames, though each was tried up to ${MOST_RETAKES + 1} times: ${cost}. A wider spacing, less force on the cloth, or slower motion helps.`;
+});
+const again = computed(() =>
+  shown.value?.retakes
+    ? `The frame was taken again ${shown.value.retakes} times: with fewer substeps it broke what is promised.`
+    : 'Steps within this frame',
+);
 const expected = useExpectedTime(substeps);
 const shown = computed(() => run.currentStats ?? takes.account.at(-1)?.stats ?? null);
 const changes = computed(() => (document.shot ? describeChanges(takes.changes, document.shot) : []));
@@ -191,7 +212,9 @@ function setSubsteps(value: number | null, live = false): void {
         <b>{{ formatQuantity(shown.fastest, 'm/s', 2) }} m/s</b><span>fastest point</span>
       </div>
       <div>
-        <b>{{ takes.lastSpan?.substeps ?? substeps }}</b><span>substeps</span>
+        <b>{{ shown.substeps ?? takes.lastSpan?.substeps ?? substeps }}</b><span v-tip="again">{{
+          shown.retakes ? `substeps, try ${shown.retakes + 1}` : 'substeps'
+        }}</span>
       </div>
       <div v-if="run.status !== 'baking'">
         <b v-tip="shown.fingerprint">{{ shown.fingerprint.slice(0, 4) }}…{{ shown.fingerprint.slice(-2) }}</b
@@ -203,6 +226,12 @@ function setSubsteps(value: number | null, live = false): void {
     <TakeList />
     <div class="rule" />
     <template v-if="takes.account.length > 0">
+      <p v-if="promises" class="small promise" data-testid="promise">
+        {{ promiseText }}
+        <button v-if="promises.worst !== null" type="button" class="choice" @click="run.goTo(promises.worst!)">
+          Frame {{ promises.worst }}
+        </button>
+      </p>
       <ProblemList />
       <div class="rule" />
     </template>
@@ -227,9 +256,16 @@ function setSubsteps(value: number | null, live = false): void {
       @pick="setQuality"
     />
     <p v-if="honours" class="small explain" data-testid="honours">
-      {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%', 2) }} %, bend
-      honoured to {{ formatQuantity(honours.bend, '%', 2) }} %. About {{ expected }} on this machine.
-      {{ CONTACT[document.shot!.run.quality] }}
+      <template v-if="promised === null">
+        {{ substeps }} substeps a frame: false stretch up to {{ formatQuantity(honours.stretch, '%', 2) }} %, bend
+        honoured to {{ formatQuantity(honours.bend, '%', 2) }} %.
+      </template>
+      <template v-else>
+        Promised of every frame: no face stretched more than {{ formatQuantity(promised, '%', 2) }} % beyond what its
+        fabric gives, bend honoured to {{ formatQuantity(honours.bend, '%', 2) }} %. Begins with {{ substeps }} substeps
+        and takes what each frame needs.
+      </template>
+      About {{ expected }} on this machine. {{ CONTACT[document.shot!.run.quality] }}
     </p>
     <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">
       <QuantityField
@@ -315,5 +351,8 @@ kbd {
 }
 .explain {
   margin-top: 8px;
+}
+.promise {
+  margin-bottom: 8px;
 }
 </style>

@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest';
+import { createCloth, createCollider, createShot } from '../shot/create';
+import type { Shot } from '../shot/schema';
+import { MOST_SUBSTEPS } from '../solver/substeps';
+import { BakeRun } from './bakeRun';
+import { ruleSubsteps } from './compile';
+import { keptPromises } from './keptPromises';
+import { keptPromise, MOST_RETAKES, paceLimits, retakeWith, substepsAfter } from './pace';
+import type { FrameStats } from './frame';
+
+const limits = paceLimits(0.03, 50, 30);
+const fine = { crossings: 0, deepest: 0 };
+const stretched = (stretch: number) => ({ ...fine, stretch });
+
+describe('the pace of a run', () => {
+  it('follows what a frame needed, up at once and down slowly', () => {
+    expect(substepsAfter(stretched(0.021), 60, limits)).toBe(60);
+    expect(substepsAfter(stretched(0.3), 60, limits)).toBe(120);
+    expect(substepsAfter(stretched(0.0001), 60, limits)).toBe(52);
+    expect(substepsAfter(stretched(0.0001), 32, limits)).toBe(limits.least);
+    expect(substepsAfter(stretched(9), 700, limits)).toBe(MOST_SUBSTEPS);
+  });
+
+  it('takes a broken frame again with what its stretch asks for, as long as there is more', () => {
+    expect(retakeWith(stretched(0.084), 60, limits)).toBe(120);
+    expect(retakeWith(stretched(0.031), 60, limits)).toBeGreaterThan(60 * 1.25);
+    expect(retakeWith(stretched(9), 60, limits)).toBe(180);
+    expect(retakeWith(stretched(9), MOST_SUBSTEPS, limits)).toBeNull();
+  });
+
+  it('does not promise that what was broken before mends itself', () => {
+    const crossed = { stretch: 0, crossings: 3, deepest: 0.002 };
+    expect(keptPromise(crossed, fine, limits)).toBe(false);
+    expect(keptPromise(crossed, crossed, limits)).toBe(true);
+    expect(keptPromise({ ...crossed, crossings: 4 }, crossed, limits)).toBe(false);
+  });
+});
+
+/** Two heavy sheets over a light one on a crate, which the rule knows nothing of. */
+function layered(change: (shot: Shot) => void = () => undefined): Shot {
+  const sheet = (id: string, card: string, height: number) =>
+    createCloth({
+      ...{ id, name: id, card, position: [0, height, 0] },
+      shape: { kind: 'sheet', width: 0.5, height: 0.5, spacing: 0.025 },
+    });
+  const shot = createShot({
+    ...{ id: 'layered', name: 'Layered', lastFrame: 16 },
+    things: [
+      sheet('under', 'silk-chiffon', 0.21),
+      sheet('over', 'denim', 0.23),
+      createCollider({
+        ...{ id: 'crate', name: 'Crate', position: [0, 0.1, 0] },
+        shape: { kind: 'box', width: 0.2, height: 0.2, depth: 0.2 },
+      }),
+    ],
+  });
+  change(shot);
+  return shot;
+}
+
+function baked(run: BakeRun, frames: number): { frame: number; stats: FrameStats }[] {
+  return Array.from({ length: frames }, () => {
+    const { frame, stats } = run.next();
+    return { frame, stats };
+  });
+}
+
+describe('a bake', () => {
+  const whole = baked(new BakeRun(layered(), new Map()), 16);
+
+  it('keeps what its quality promises where heavy cloth lies on light, which the rule alone does not', () => {
+    const kept = keptPromises(whole)!;
+    expect(kept).toMatchObject({ frames: 16, broken: 0, worst: null });
+    expect(kept.most).toBeGreaterThan(ruleSubsteps(layered(), new Map()) * 1.5);
+    for (const { stats } of whole) {
+      expect(stats.falseStretch).toBeLessThanOrEqual(0.03);
+      expect(stats.retakes).toBeLessThanOrEqual(MOST_RETAKES);
+    }
+    const byHand = layered((shot) => (shot.run.substeps = ruleSubsteps(shot, new Map())));
+    const fixed = baked(new BakeRun(byHand, new Map()), 16);
+    expect(Math.max(...fixed.map(({ stats }) => stats.falseStretch!))).toBeGreaterThan(0.05);
+    expect(keptPromises(fixed)).toBeNull();
+  });
+
+  it('goes on bit for bit from before and after a frame that was taken again', () => {
+    const again = whole.findIndex(({ stats }) => stats.retakes! > 0);
+    expect(again).toBeGreaterThan(0);
+    for (const after of [again, again + 1]) {
+      const run = new BakeRun(layered(), new Map());
+      baked(run, after);
+      const on = new BakeRun(layered(), new Map(), structuredClone(run.checkpoint()));
+      expect(baked(on, 16 - after).map(({ stats }) => stats.fingerprint)).toEqual(
+        whole.slice(after).map(({ stats }) => stats.fingerprint),
+      );
+    }
+  });
+
+  it('says which frames broke a promise that cannot be kept, and ends', () => {
+    // A strip between two pins that go apart by a fifth, of a fabric that does not give.
+    const shot = createShot({
+      ...{ id: 'torn', name: 'Torn', lastFrame: 8 },
+      things: [
+        createCloth({
+          ...{ id: 'strip', name: 'Strip', card: 'canvas' },
+          shape: { kind: 'sheet', width: 0.4, height: 0.05, spacing: 0.05 },
+          pinSets: [
+            { id: 'a', name: 'A', points: [0, 9] },
+            { id: 'b', name: 'B', points: [8, 17] },
+          ],
+          keys: [
+            {
+              number: 'hold:b.move.x',
+              knots: [
+                { frame: 2, value: 0 },
+                { frame: 8, value: 0.08 },
+              ],
+            },
+          ],
+        }),
+      ],
+    });
+    const kept = keptPromises(baked(new BakeRun(shot, new Map()), 8))!;
+    expect(kept.broken).toBeGreaterThan(2);
+    expect(kept.worst).toBe(8);
+    expect(kept.most).toBeLessThanOrEqual(MOST_SUBSTEPS);
+  });
+});

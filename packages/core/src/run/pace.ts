@@ -1,0 +1,70 @@
+import { MOST_SUBSTEPS } from '../solver/substeps';
+
+// How many substeps each frame gets so that it keeps what the quality promises. False stretch goes with the square of a substep's
+// length and with the load, which nobody knows beforehand: so a frame follows what the one before needed, and one that broke its
+// promise is taken again. A pure function of what was measured, so that a run that goes on gives the same bits.
+
+/** What a frame showed that its promise is about. */
+export interface Shown {
+  /** The largest stretch of any face beyond what its fabric gives, as a share. */
+  stretch: number;
+  crossings: number;
+  /** How deep cloth is in a collider, in m; 0 where it keeps off all. */
+  deepest: number;
+}
+
+export interface PaceLimits {
+  /** Largest stretch beyond what the fabric gives. */
+  promised: number;
+  least: number;
+  most: number;
+}
+
+/** A frame is taken again at most so often, each time with at least and at most so many times the substeps. */
+export const MOST_RETAKES = 3;
+const LEAST_MORE = 1.3;
+const MOST_MORE = 3;
+/** From a frame to the next: so that waves of impacts do not make it swing. */
+const MOST_GROWTH = 2;
+const MOST_DECAY = 0.85;
+/** What is aimed at, as a share of what is promised. */
+const AIM = 0.7;
+/** How deep in m cloth may come to be in a collider. */
+const DEPTH = 1e-4;
+/** Numbers that substeps are rounded up to: air, damping and the choice of faces act over whole intervals of 4. */
+const WHOLE = 4;
+/** The rule knows the load of cloth that hangs free; cloth that lies needs less. */
+const LEAST_OF_RULE = 0.6;
+
+/** Limits for a run that begins with the substeps of the rule, and never has fewer than bending needs. */
+export function paceLimits(promised: number, rule: number, fewest: number): PaceLimits {
+  return { promised, least: whole(Math.max(fewest, rule * LEAST_OF_RULE)), most: MOST_SUBSTEPS };
+}
+
+/** Whether a frame kept what is promised. Nobody promises that what was crossed or too deep before mends itself. */
+export function keptPromise(shown: Shown, before: Omit<Shown, 'stretch'>, { promised }: PaceLimits): boolean {
+  const { stretch, crossings, deepest } = shown;
+  return stretch <= promised && crossings <= before.crossings && deepest <= Math.max(DEPTH, before.deepest);
+}
+
+/** With how many substeps a frame that broke its promise is taken again; null where more are not to be had. */
+export function retakeWith(shown: Shown, substeps: number, { promised, most }: PaceLimits): number | null {
+  const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), LEAST_MORE, MOST_MORE);
+  const more = Math.min(whole(substeps * wanted), most);
+  return more > substeps ? more : null;
+}
+
+/** With how many substeps the frame after begins. */
+export function substepsAfter(shown: Shown, substeps: number, { promised, least, most }: PaceLimits): number {
+  const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), MOST_DECAY, MOST_GROWTH);
+  return clamp(whole(substeps * wanted), least, most);
+}
+
+/** Rounded up to what is computed alike from frame to frame. */
+export function whole(substeps: number): number {
+  return Math.ceil(substeps / WHOLE) * WHOLE;
+}
+
+function clamp(value: number, least: number, most: number): number {
+  return Math.min(Math.max(value, least), most);
+}

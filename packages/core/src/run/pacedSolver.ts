@@ -1,0 +1,139 @@
+import type { Assets } from '../shot/shapes';
+import type { Shot } from '../shot/schema';
+import type { Model } from '../solver/model';
+import { Solver, type FrameMeasures, type SolverState } from '../solver/solver';
+import { fewestSubsteps, QUALITIES } from '../solver/substeps';
+import { activeCloths, clothScale, substepsOf } from './compile';
+import type { Heed } from './frame';
+import {
+  keptPromise,
+  MOST_RETAKES,
+  paceLimits,
+  retakeWith,
+  substepsAfter,
+  whole,
+  type PaceLimits,
+  type Shown,
+} from './pace';
+
+/** How a frame was computed. */
+export interface FramePace {
+  substeps: number;
+  /** How often it was taken again, since it broke what the quality promises. */
+  retakes: number;
+  /** Whether what is promised was kept; null where nothing is promised. */
+  kept: boolean | null;
+}
+
+/** What is measured of the cloth in a frame. */
+export interface Measured {
+  measures: FrameMeasures;
+  crossings: { count: number; places: Float32Array };
+  /** Per collider, as in `Solver.depths`. */
+  depths: { depth: number; place: [number, number, number] }[];
+  deepest: number;
+}
+
+/** From where a run goes on. */
+export interface RunState extends SolverState {
+  /** How many substeps the next frame begins with. */
+  substeps?: number;
+}
+
+/**
+ * A solver whose frames keep what the quality of a shot promises: each is computed with as many substeps as the one before asked for,
+ * and taken again with more where that was too few. Where substeps are set by hand, and in a draft, nothing is promised.
+ */
+export class PacedSolver {
+  readonly solver: Solver;
+  readonly #limits: PaceLimits | null;
+  readonly #seconds: number;
+  readonly #mostRetakes: number;
+  #substeps: number;
+  #last: FramePace;
+  #measured: Measured | null = null;
+
+  /** With `live` no frame is taken again, and none gets more than twice the substeps of the rule: then it is to keep up. */
+  constructor(shot: Shot, assets: Assets, model: Model, { live = false } = {}) {
+    this.solver = new Solver(model);
+    this.#seconds = 1 / shot.frameRate;
+    const { quality, substeps: byHand } = shot.run;
+    const rule = substepsOf(shot, assets);
+    const { promised } = QUALITIES[quality];
+    const scales = activeCloths(shot).map((cloth) => clothScale(cloth, assets));
+    const fewest = fewestSubsteps(scales, this.#seconds, quality);
+    this.#limits = promised === null || byHand !== null ? null : paceLimits(promised, rule, fewest);
+    if (live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));
+    this.#mostRetakes = live ? 0 : MOST_RETAKES;
+    this.#substeps = this.#limits ? whole(rule) : rule;
+    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && true };
+  }
+
+  /** How the last frame was computed. */
+  get last(): FramePace {
+    return this.#last;
+  }
+
+  /**
+   * Goes on by a frame; false where `heed` stopped it, and nothing has changed.
+   * @throws UnstableError
+   */
+  advance(heed?: Heed): boolean {
+    const before = this.#limits && this.solver.state();
+    const began = this.#limits && this.#shown();
+    let substeps = this.#substeps;
+    for (let retakes = 0; ; retakes++) {
+      const whole = this.solver.advance(this.#seconds, substeps, heed && ((done) => heed(done / substeps)));
+      this.#measured = null;
+      if (!whole) {
+        if (before) this.solver.restore(before);
+        return false;
+      }
+      if (!this.#limits) {
+        this.#last = { substeps, retakes, kept: null };
+        return true;
+      }
+      const shown = this.#shown();
+      const kept = keptPromise(shown, began!, this.#limits);
+      const more = kept || retakes === this.#mostRetakes ? null : retakeWith(shown, substeps, this.#limits);
+      if (more === null) {
+        this.#substeps = substepsAfter(shown, substeps, this.#limits);
+        this.#last = { substeps, retakes, kept };
+        return true;
+      }
+      this.solver.restore(before!);
+      substeps = more;
+    }
+  }
+
+  #shown(): Shown {
+    const { measures, crossings, deepest } = this.measured();
+    return { stretch: measures.stretch.largestFalse, crossings: crossings.count, deepest };
+  }
+
+  /** The cloth as it is now, measured once a frame. */
+  measured(): Measured {
+    if (this.#measured) return this.#measured;
+    const depths = this.solver.depths();
+    const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
+    this.#measured = { measures: this.solver.measure(), crossings: this.solver.crossings(), depths, deepest };
+    return this.#measured;
+  }
+
+  /** Keeps this share of all velocities; see `Solver.calm`. */
+  calm(share: number): void {
+    this.solver.calm(share);
+    this.#measured = null;
+  }
+
+  state(): RunState {
+    return { ...this.solver.state(), substeps: this.#substeps };
+  }
+
+  /** Goes back to a state; one of before runs paced themselves begins with the substeps of the rule. */
+  restore(state: RunState): void {
+    this.solver.restore(state);
+    if (state.substeps && this.#limits) this.#substeps = state.substeps;
+    this.#measured = null;
+  }
+}
