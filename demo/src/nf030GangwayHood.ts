@@ -41,7 +41,7 @@ export function nf030GangwayHood(): Shot {
     name: 'Gangway hood',
     lastFrame: 156,
     preRoll: 70,
-    run: { quality: 'final' },
+    run: { quality: 'shot' },
     camera: { position: [2.5, 2.15, 3.1], target: [-0.1, 0.62, 0] },
     things: [
       createCloth({

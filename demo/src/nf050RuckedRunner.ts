@@ -22,7 +22,7 @@ export function nf050RuckedRunner(): Shot {
     code: 'NF050',
     name: 'Rucked runner',
     lastFrame: 120,
-    run: { quality: 'final' },
+    run: { quality: 'shot' },
     camera: { position: [1.9, 1.3, 2.1], target: [0.4, 0.12, 0] },
     things: [
       createCloth({

@@ -84,6 +84,49 @@ function turned(rotation: usize, row: usize, x: f64, y: f64, z: f64): f64 {
   );
 }
 
+/** A place of the world in the collider's own axes, as it is at the end of the substep. */
+// @ts-ignore: decorator
+@inline
+export function localNow(collider: usize, place: v128): v128 {
+  return local(collider + 32, v128.load(collider, 16), place);
+}
+
+/** The same as it was when the substep began. */
+// @ts-ignore: decorator
+@inline
+export function localThen(collider: usize, place: v128): v128 {
+  return local(collider + 144, v128.load(collider, 128), place);
+}
+
+function local(rotation: usize, centre: v128, place: v128): v128 {
+  // In double: rounded to single after the turn, or it would be off by the rounding of three products.
+  const x = <f64>f32x4.extract_lane(place, 0) - <f64>f32x4.extract_lane(centre, 0),
+    y = <f64>f32x4.extract_lane(place, 1) - <f64>f32x4.extract_lane(centre, 1),
+    z = <f64>f32x4.extract_lane(place, 2) - <f64>f32x4.extract_lane(centre, 2);
+  return f32x4(
+    <f32>turnedBack(rotation, 0, x, y, z),
+    <f32>turnedBack(rotation, 12, x, y, z),
+    <f32>turnedBack(rotation, 24, x, y, z),
+    0,
+  );
+}
+
+/** A direction in the collider's axes, in the world at the end of the substep. */
+// @ts-ignore: decorator
+@inline
+export function toWorld(collider: usize, direction: v128): v128 {
+  const x = <f64>f32x4.extract_lane(direction, 0),
+    y = <f64>f32x4.extract_lane(direction, 1),
+    z = <f64>f32x4.extract_lane(direction, 2);
+  const rotation = collider + 32;
+  return f32x4(
+    <f32>turned(rotation, 0, x, y, z),
+    <f32>turned(rotation, 4, x, y, z),
+    <f32>turned(rotation, 8, x, y, z),
+    0,
+  );
+}
+
 /** Distance in the collider's own axes, of its outside. */
 function localDistance(collider: usize, kind: i32, x: f64, y: f64, z: f64): void {
   if (kind == BALL) {

@@ -2,7 +2,8 @@ import { setDistance } from './collider';
 
 // Closest point of a triangle mesh by a tree of boxes. A mesh takes 32 bytes: u32 nodes, u32 triangles, u32 corners when
 // the substep began (9 f32 a triangle; 0 for a mesh that keeps its shape), i32 triangle count, u32 triangles as they are
-// when the frame begins and u32 when it ends, two unused. Places are in the collider's own axes.
+// when the frame begins and u32 when it ends; u32 nodes and u32 records of its sharp features (contact/sharp.ts), 0 where it has none.
+// Places are in the collider's own axes.
 // A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
 // left child (right is the next) and 0, for a leaf the first triangle and their number.
 // A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
@@ -21,6 +22,19 @@ let feature: i32 = 0;
 export let carriedX: f64 = 0;
 export let carriedY: f64 = 0;
 export let carriedZ: f64 = 0;
+
+/** The tree of the sharp features of a collider that is a mesh; 0 where it has none. */
+// @ts-ignore: decorator
+@inline
+export function featureNodes(collider: usize): usize {
+  return <usize>load<u32>(<usize>load<u32>(collider, 80), 24);
+}
+
+// @ts-ignore: decorator
+@inline
+export function featuresOf(collider: usize): usize {
+  return <usize>load<u32>(<usize>load<u32>(collider, 80), 28);
+}
 
 // @ts-ignore: decorator
 @inline

@@ -16,6 +16,7 @@ export interface Signal {
 export const SIGNALS: readonly Signal[] = [
   { id: 'maxStretch', label: 'worst stretch', unit: '%', top: 0.06, ...PROBLEM_KINDS.overStretch },
   { id: 'crossings', label: 'crossings', unit: '', top: 4, ...PROBLEM_KINDS.crossing },
+  { id: 'pierced', label: 'pierced faces', unit: '', top: 4, ...PROBLEM_KINDS.pierced },
   { id: 'deepest', label: 'deepest', unit: 'mm', top: 0.002, ...PROBLEM_KINDS.pokeThrough },
   { id: 'fastest', label: 'fastest point', unit: 'm/s', top: 6, ...PROBLEM_KINDS.speed },
 ];

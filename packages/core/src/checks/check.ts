@@ -27,6 +27,8 @@ export interface CheckFinding {
 export interface StartState {
   /** How deep cloth is in each active collider, in m. */
   depths: { collider: string; depth: number }[];
+  /** How many faces of cloth pass through the surface of each active collider. */
+  pierced: { collider: string; count: number }[];
   /** Edges that pass through triangles. */
   crossings: number;
 }

@@ -91,7 +91,8 @@ function measureStart(shot: Shot, assets: Assets): StartState | null {
     if (points > MOST_MEASURED_POINTS) return null;
     const solver = new Solver(model);
     const depths = solver.depths().map(({ depth }, i) => ({ collider: model.colliders[i]!.id, depth }));
-    return { depths, crossings: solver.crossings().count };
+    const pierced = solver.pierced().map(({ count }, i) => ({ collider: model.colliders[i]!.id, count }));
+    return { depths, pierced, crossings: solver.crossings().count };
   } catch {
     return null;
   }

@@ -19,6 +19,10 @@ export interface FrameStats {
   deepest: number;
   deepestIn: string | null;
   deepestAt: [number, number, number] | null;
+  /** Faces of cloth that pass through the surface of a collider, counted exactly; the id of the collider, and where. Older frames have none. */
+  pierced?: number;
+  piercedIn?: string | null;
+  piercedAt?: [number, number, number] | null;
   /** Where the largest stretch beyond what the fabric gives is, and where the first crossing, x y z in m. */
   stretchAt: [number, number, number] | null;
   crossingAt: [number, number, number] | null;

@@ -32,10 +32,17 @@ export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, fram
 /** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
 function problems(
   model: Model,
-  { crossings: { count, places }, depths, deepest }: Measured,
-): Pick<FrameStats, 'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt'> {
+  { crossings: { count, places }, depths, deepest, pierced }: Measured,
+): Pick<
+  FrameStats,
+  'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt' | 'pierced' | 'piercedIn' | 'piercedAt'
+> {
   const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
+  const most = pierced.reduce((largest, one, i) => (one.count > (pierced[largest]?.count ?? 0) ? i : largest), -1);
   return {
+    pierced: pierced.reduce((sum, one) => sum + one.count, 0),
+    piercedIn: most < 0 ? null : model.colliders[most]!.id,
+    piercedAt: most < 0 ? null : pierced[most]!.place,
     crossings: count,
     crossingAt: count > 0 ? [places[0]!, places[1]!, places[2]!] : null,
     deepest,

@@ -9,7 +9,7 @@ import { keptPromise, MOST_RETAKES, paceLimits, retakeWith, substepsAfter } from
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
-const fine = { crossings: 0, deepest: 0 };
+const fine = { crossings: 0, deepest: 0, pierced: 0 };
 const stretched = (stretch: number) => ({ ...fine, stretch });
 
 describe('the pace of a run', () => {
@@ -29,7 +29,7 @@ describe('the pace of a run', () => {
   });
 
   it('does not promise that what was broken before mends itself', () => {
-    const crossed = { stretch: 0, crossings: 3, deepest: 0.002 };
+    const crossed = { stretch: 0, crossings: 3, deepest: 0.002, pierced: 2 };
     expect(keptPromise(crossed, fine, limits)).toBe(false);
     expect(keptPromise(crossed, crossed, limits)).toBe(true);
     expect(keptPromise({ ...crossed, crossings: 4 }, crossed, limits)).toBe(false);

@@ -11,6 +11,8 @@ export interface Shown {
   crossings: number;
   /** How deep cloth is in a collider, in m; 0 where it keeps off all. */
   deepest: number;
+  /** Faces of cloth that pass through the surface of a collider. */
+  pierced: number;
 }
 
 export interface PaceLimits {
@@ -43,8 +45,9 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
 
 /** Whether a frame kept what is promised. Nobody promises that what was crossed or too deep before mends itself. */
 export function keptPromise(shown: Shown, before: Omit<Shown, 'stretch'>, { promised }: PaceLimits): boolean {
-  const { stretch, crossings, deepest } = shown;
-  return stretch <= promised && crossings <= before.crossings && deepest <= Math.max(DEPTH, before.deepest);
+  const { stretch, crossings, deepest, pierced } = shown;
+  const kept = crossings <= before.crossings && pierced <= before.pierced;
+  return kept && stretch <= promised && deepest <= Math.max(DEPTH, before.deepest);
 }
 
 /** With how many substeps a frame that broke its promise is taken again; null where more are not to be had. */

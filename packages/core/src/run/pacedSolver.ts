@@ -32,6 +32,8 @@ export interface Measured {
   /** Per collider, as in `Solver.depths`. */
   depths: { depth: number; place: [number, number, number] }[];
   deepest: number;
+  /** Per collider, as in `Solver.pierced`. */
+  pierced: { count: number; place: [number, number, number] }[];
 }
 
 /** From where a run goes on. */
@@ -107,8 +109,13 @@ export class PacedSolver {
   }
 
   #shown(): Shown {
-    const { measures, crossings, deepest } = this.measured();
-    return { stretch: measures.stretch.largestFalse, crossings: crossings.count, deepest };
+    const { measures, crossings, deepest, pierced } = this.measured();
+    return {
+      stretch: measures.stretch.largestFalse,
+      crossings: crossings.count,
+      deepest,
+      pierced: pierced.reduce((sum, { count }) => sum + count, 0),
+    };
   }
 
   /** The cloth as it is now, measured once a frame. */
@@ -116,7 +123,8 @@ export class PacedSolver {
     if (this.#measured) return this.#measured;
     const depths = this.solver.depths();
     const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
-    this.#measured = { measures: this.solver.measure(), crossings: this.solver.crossings(), depths, deepest };
+    const [measures, crossings, pierced] = [this.solver.measure(), this.solver.crossings(), this.solver.pierced()];
+    this.#measured = { measures, crossings, depths, deepest, pierced };
     return this.#measured;
   }
 

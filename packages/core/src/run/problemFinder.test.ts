@@ -34,10 +34,12 @@ describe('problem finder', () => {
       frames({
         5: { deepest: 0.002, deepestIn: 'crate', deepestAt: [0, 1, 0] },
         6: { deepest: 0.003, deepestIn: 'rope', deepestAt: [0, 2, 0], crossings: 2, crossingAt: [0, 3, 0] },
+        9: { pierced: 1, piercedIn: 'spike', piercedAt: [0, 4, 0] },
       }),
     );
     expect(found.map(({ kind, thing }) => [kind, thing])).toEqual([
       ['crossing', null],
+      ['pierced', 'spike'],
       ['pokeThrough', 'crate'],
       ['pokeThrough', 'rope'],
     ]);

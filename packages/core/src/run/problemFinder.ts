@@ -3,13 +3,13 @@ import type { FrameStats } from './frame';
 // What went wrong in a bake, from the numbers of its frames: each problem with the frames that have it, the worst of
 // them, and the place to look at.
 
-export type ProblemKind = 'crossing' | 'pokeThrough' | 'overStretch' | 'speed';
+export type ProblemKind = 'crossing' | 'pierced' | 'pokeThrough' | 'overStretch' | 'speed';
 
 export interface Problem {
   kind: ProblemKind;
   from: number;
   to: number;
-  /** The frame in which it is worst, and how bad it is there: a count, m, a share, or m/s. */
+  /** The frame in which it is worst, and how bad it is there: a count of places or faces, m, a share, or m/s. */
   worst: number;
   value: number;
   /** x y z in m, where it is known. */
@@ -31,6 +31,12 @@ const nothing = () => null;
 /** What is looked for, with limits in SI. */
 export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
   crossing: { limit: 0, value: (s) => s.crossings, place: (s) => s.crossingAt, thing: nothing },
+  pierced: {
+    limit: 0,
+    value: (s) => s.pierced ?? 0,
+    place: (s) => s.piercedAt ?? null,
+    thing: (s) => s.piercedIn ?? null,
+  },
   // A tenth of a millimetre cannot be seen.
   pokeThrough: { limit: 1e-4, value: (s) => s.deepest, place: (s) => s.deepestAt, thing: (s) => s.deepestIn },
   overStretch: { limit: 0.03, value: (s) => s.falseStretch ?? s.maxStretch, place: (s) => s.stretchAt, thing: nothing },

@@ -2,11 +2,15 @@ import { boxTree, type BoxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import { oncePerMesh } from '../mesh/oncePerMesh';
 import { sideNormals } from '../mesh/sideNormals';
-import { topology, type Topology } from '../mesh/topology';
+import { isClosed, topology, type Topology } from '../mesh/topology';
 import type { LocalBox } from './colliderRecords';
 import type { KernelMemory } from './kernelMemory';
+import { sharpFeatures, type SharpFeature } from './sharpFeatures';
 
 const TRIANGLE_WORDS = 31;
+const FEATURE_WORDS = 8;
+/** Flags of a feature in the kernel: which ends are tried as points, and whether it is an edge. */
+const [FIRST_END, SECOND_END, IS_EDGE] = [1, 2, 4];
 
 const colliderTree = oncePerMesh((mesh) => boxTree(mesh));
 
@@ -32,8 +36,15 @@ export class ColliderMesh {
   #share = 0;
   #farthest = 0;
   #box: LocalBox = null;
+  /** Its sharp features, as triangles over their ends, with their tree and its nodes in the kernel; null where it has none. */
+  readonly #sharp: { tree: BoxTree; corners: Uint32Array; nodes: number } | null;
 
-  constructor(memory: KernelMemory, mesh: Mesh, pointsAt?: (time: number) => Float32Array) {
+  /** `spacing` is the longest edge in m of cloth that may meet it. */
+  constructor(
+    memory: KernelMemory,
+    mesh: Mesh,
+    { spacing, pointsAt }: { spacing: number; pointsAt?: ((time: number) => Float32Array) | undefined },
+  ) {
     this.#memory = memory;
     this.#mesh = mesh;
     this.#pointsAt = pointsAt;
@@ -55,7 +66,54 @@ export class ColliderMesh {
       links[node * 8 + 7] = this.#tree.count[node]!;
     }
     this.#writeTriangles(this.#triangles, mesh.positions);
+    this.#sharp = this.#addSharp(spacing);
     this.#writeBoxes();
+  }
+
+  /** Writes its sharp features, which lie where the kernel keeps the corners and normals of its triangles, and so move with them. */
+  #addSharp(spacing: number): { tree: BoxTree; corners: Uint32Array; nodes: number } | null {
+    const normals = sideNormals(this.#mesh, this.#topology);
+    const bothSides = !isClosed(this.#topology);
+    const features = sharpFeatures(this.#mesh, this.#topology, normals, spacing, bothSides);
+    if (features.length === 0) return null;
+    const corners = Uint32Array.from(features.flatMap(({ ends: [a, b] }) => [a, b, b]));
+    const tree = boxTree({ ...this.#mesh, triangles: corners });
+    const records = this.#memory.allocate(features.length * FEATURE_WORDS * 4);
+    const values = this.#memory.integers(records, features.length * FEATURE_WORDS);
+    const places = this.#placesOfCorners();
+    tree.faces.forEach((feature, i) => {
+      values.set(this.#featureRecord(features[feature]!, places), i * FEATURE_WORDS);
+    });
+    const nodes = this.#memory.allocate(tree.nodeCount * 32);
+    const links = this.#memory.integers(nodes, tree.nodeCount * 8);
+    for (let node = 0; node < tree.nodeCount; node++) links.set([tree.first[node]!, tree.count[node]!], node * 8 + 6);
+    this.#memory.integers(this.address, 8).set([nodes, records], 6);
+    return { tree, corners, nodes };
+  }
+
+  /** For each point the address of a triangle's corner that is there, and for each edge the addresses of its ends and normal. */
+  #placesOfCorners(): { points: Uint32Array; edges: Uint32Array } {
+    const { triangles } = this.#mesh;
+    const points = new Uint32Array(this.#mesh.positions.length / 3);
+    const edges = new Uint32Array(this.#topology.edgeCount);
+    this.#tree.faces.forEach((face, i) => {
+      const at = this.#triangles + i * TRIANGLE_WORDS * 4;
+      for (let corner = 0; corner < 3; corner++) {
+        points[triangles[face * 3 + corner]!] = at + corner * 12;
+        edges[this.#topology.faceEdges[face * 3 + corner]!] = at + (21 + corner * 3) * 4;
+      }
+    });
+    return { points, edges };
+  }
+
+  #featureRecord(
+    { ends: [a, b], edge, tried }: SharpFeature,
+    at: { points: Uint32Array; edges: Uint32Array },
+  ): number[] {
+    const [p, q] = [at.points[a]!, at.points[b]!];
+    const flags = (tried[0] ? FIRST_END : 0) | (tried[1] ? SECOND_END : 0) | (edge < 0 ? 0 : IS_EDGE);
+    // The normal at a corner lies 12 words behind it.
+    return [p, q, p + 48, q + 48, edge < 0 ? p + 48 : at.edges[edge]!, flags, 0, 0];
   }
 
   get deforms(): boolean {
@@ -116,10 +174,16 @@ export class ColliderMesh {
     });
   }
 
-  /** Boxes around everything as it is at both ends of the frame, from the leaves up: children come after their parent. */
+  /** Boxes around everything as it is at both ends of the frame. */
   #writeBoxes(): void {
-    const { nodeCount, first, count, faces } = this.#tree;
-    const boxes = this.#memory.floats(this.#nodes, nodeCount * 8);
+    const boxes = this.#writeNodes(this.#nodes, this.#tree, this.#mesh.triangles);
+    if (this.#sharp) this.#writeNodes(this.#sharp.nodes, this.#sharp.tree, this.#sharp.corners);
+    this.#box = { low: [boxes[0]!, boxes[1]!, boxes[2]!], high: [boxes[3]!, boxes[4]!, boxes[5]!] };
+  }
+
+  /** Boxes of a tree over triples of points, from the leaves up: children come after their parent. */
+  #writeNodes(address: number, { nodeCount, first, count, faces }: BoxTree, corners: Uint32Array): Float32Array {
+    const boxes = this.#memory.floats(address, nodeCount * 8);
     for (let node = nodeCount - 1; node >= 0; node--) {
       const [low, high] = [node * 8, node * 8 + 3];
       boxes.fill(Infinity, low, low + 3);
@@ -136,13 +200,13 @@ export class ColliderMesh {
       }
       for (let i = 0; i < count[node]!; i++) {
         for (let corner = 0; corner < 3; corner++) {
-          const point = this.#mesh.triangles[faces[first[node]! + i]! * 3 + corner]! * 3;
+          const point = corners[faces[first[node]! + i]! * 3 + corner]! * 3;
           include(this.#start, point, point);
           if (this.#end !== this.#start) include(this.#end, point, point);
         }
       }
     }
-    this.#box = { low: [boxes[0]!, boxes[1]!, boxes[2]!], high: [boxes[3]!, boxes[4]!, boxes[5]!] };
+    return boxes;
   }
 }
 

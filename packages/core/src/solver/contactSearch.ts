@@ -12,7 +12,13 @@ const MOST_REACH = 0.05;
 const NEAR = 0.004;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
-const SEARCH_WORDS = 20;
+/** And one for sharp features about this many. */
+const SHARP_SUBSTEPS = 4;
+const SEARCH_WORDS = 24;
+/** Room for this many pairs with sharp features at first; enlarged when it does not do. */
+const FIRST_PAIRS = 1024;
+/** A face and a feature may meet in two places. */
+const CONTACTS_PER_PAIR = 2;
 
 /** The features of one cloth that feel: points, edges and faces, as byte offsets in the kernel's memory. */
 export interface Feelers {
@@ -64,6 +70,7 @@ interface Search {
   record: number;
   target: number;
   surface: { thickness: number; friction: number };
+  feelers: Feelers;
 }
 
 /**
@@ -75,6 +82,7 @@ export class ContactSearch {
   readonly #colliders: MovingCollider[] = [];
   readonly #searches: Search[] = [];
   #left = 0;
+  #sharpLeft = 0;
 
   constructor(memory: KernelMemory) {
     this.#memory = memory;
@@ -86,27 +94,59 @@ export class ContactSearch {
     this.#colliders.push(collider);
     for (const record of records) placeCollider(this.#memory, record, box, pose, pose);
     for (const { feelers, record, target, surface } of cloths) {
-      this.#searches.push({ address: this.#writeSearch(feelers, record), collider, record, target, surface });
+      const address = this.#writeSearch(feelers, record, mesh ? FIRST_PAIRS : 0);
+      this.#searches.push({ address, collider, record, target, surface, feelers });
     }
   }
 
-  #writeSearch({ firstPoint, points, edges, faces, longestEdge, surface }: Feelers, record: number): number {
+  #writeSearch(
+    { firstPoint, points, edges, faces, longestEdge, surface }: Feelers,
+    record: number,
+    pairs: number,
+  ): number {
     const memory = this.#memory;
     const address = memory.allocate(SEARCH_WORDS * 4);
     const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
       memory.allocate(bytes),
     ) as [number, number, number, number, number];
-    const contacts = memory.allocate((points + edges.count + faces.count) * 64);
     const [planes, flags, pointList, edgeList, faceList] = room;
     memory
       .integers(address, SEARCH_WORDS)
       .set([
         ...[firstPoint * 16, points, edges.address, edges.count, faces.address, faces.count, planes, flags],
-        ...[pointList, 0, edgeList, 0, faceList, 0, contacts, 0, record],
+        ...[pointList, 0, edgeList, 0, faceList, 0, 0, 0, record],
       ]);
     memory.floats(address, SEARCH_WORDS)[17] = longestEdge * 1.2;
     memory.integers(address, SEARCH_WORDS)[18] = surface;
+    this.#makeRoom(address, { points, edges, faces }, pairs);
+    // First the room: getting it may move the memory from under a view.
+    const locals = pairs > 0 ? memory.allocate(points * 32) : 0;
+    memory.integers(address, SEARCH_WORDS)[22] = locals;
     return address;
+  }
+
+  /** Gives a search room for so many pairs with sharp features, and for all contacts. */
+  #makeRoom(
+    address: number,
+    { points, edges, faces }: Pick<Feelers, 'points' | 'edges' | 'faces'>,
+    pairs: number,
+  ): void {
+    const memory = this.#memory;
+    const list = memory.allocate(pairs * 8);
+    const contacts = memory.allocate((points + edges.count + faces.count + pairs * CONTACTS_PER_PAIR) * 64);
+    const words = memory.integers(address, SEARCH_WORDS);
+    words[14] = contacts;
+    words.set([pairs, list, 0], 19);
+  }
+
+  /** Lists which sharp features of a mesh what is near may meet within a reach in m. */
+  #gatherSharp(points: number, displacement: number, { address, feelers }: Search, reach: number): void {
+    const { run } = this.#memory;
+    for (;;) {
+      const found = run.gatherSharp(points, displacement, address, reach);
+      if (found <= this.#memory.integers(address, SEARCH_WORDS)[19]!) return;
+      this.#makeRoom(address, feelers, Math.ceil(found * 1.5));
+    }
   }
 
   /** Forces the next `update` to gather, after points were set from outside. */
@@ -194,10 +234,22 @@ export class ContactSearch {
         run.gatherContacts(points, displacement, address, target + reach, collider.travel);
       }
       this.#left = reach - motion;
+      this.#sharpLeft = 0;
+    }
+    // Pairs grow with the square of the reach, so these are gathered for less, and more often.
+    this.#sharpLeft -= motion;
+    if (this.#sharpLeft <= 0) {
+      const reach = Math.max(NEAR, motion * SHARP_SUBSTEPS);
+      for (const search of this.#searches) {
+        if (search.collider.mesh) this.#gatherSharp(points, displacement, search, search.target + reach);
+      }
+      this.#sharpLeft = reach - motion;
     }
     // Several passes over the contacts follow; they look only at those that can be near now.
     for (const { address, collider, target } of this.#searches) {
-      run.nearContacts(points, displacement, address, target + Math.min(motion, NEAR), collider.travel);
+      const near = target + Math.min(motion, NEAR);
+      run.nearContacts(points, displacement, address, near, collider.travel);
+      if (collider.mesh) run.nearSharp(points, displacement, address, near);
     }
   }
 
@@ -234,6 +286,22 @@ export class ContactSearch {
         worst.place = [run.deepestCoordinate(0), run.deepestCoordinate(1), run.deepestCoordinate(2)];
       }
       return worst;
+    });
+  }
+
+  /** Per collider, how many faces of cloth pass through its surface, and where one of them is; of meshes only, others are met exactly. */
+  pierced(points: number, residual: number): { count: number; place: [number, number, number] }[] {
+    this.invalidate();
+    const { run } = this.#memory;
+    return this.#colliders.map((collider) => {
+      const found = { count: 0, place: [0, 0, 0] as [number, number, number] };
+      for (const search of this.#searches) {
+        if (search.collider !== collider || !collider.mesh) continue;
+        const count = run.countPierced(points, residual, search.address);
+        if (count > 0) found.place = [run.piercedCoordinate(0), run.piercedCoordinate(1), run.piercedCoordinate(2)];
+        found.count += count;
+      }
+      return found;
     });
   }
 }

@@ -65,6 +65,10 @@ export interface KernelFunctions {
   ): void;
   gatherContacts(p: number, d: number, search: number, reach: number, travel: number): void;
   nearContacts(p: number, d: number, search: number, reach: number, travel: number): void;
+  gatherSharp(p: number, d: number, search: number, reach: number): number;
+  nearSharp(p: number, d: number, search: number, reach: number): void;
+  countPierced(p: number, e: number, search: number): number;
+  piercedCoordinate(axis: number): number;
   solveContacts(p: number, d: number, e: number, search: number, push: number): number;
   deepestContact(p: number, e: number, search: number): number;
   deepestCoordinate(axis: number): number;

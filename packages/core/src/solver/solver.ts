@@ -149,9 +149,11 @@ export class Solver {
 
   #addColliders(): void {
     const feelers = this.#cloths.map((cloth) => writeFeelers(this.#memory, cloth));
+    const spacing = Math.max(0, ...feelers.map(({ longestEdge }) => longestEdge));
     for (const collider of this.#model.colliders) {
       const isMesh = collider.kind === 'mesh';
-      const mesh = isMesh ? new ColliderMesh(this.#memory, collider.mesh, collider.pointsAt) : null;
+      const { pointsAt } = isMesh ? collider : {};
+      const mesh = isMesh ? new ColliderMesh(this.#memory, collider.mesh, { spacing, pointsAt }) : null;
       const cloths = this.#cloths.map(({ model }, i) => {
         const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, model.fabric);
         const target = targetDistance(collider, model.fabric.thickness);
@@ -375,6 +377,11 @@ export class Solver {
   /** Per collider, in the model's order, how deep cloth is inside it, in m (negative where it keeps off), and where. */
   depths(): { depth: number; place: [number, number, number] }[] {
     return this.#search.deepest(this.#points, this.#residual);
+  }
+
+  /** Per collider, how many faces of cloth pass through its surface, counted exactly on meshes, and where one does. */
+  pierced(): { count: number; place: [number, number, number] }[] {
+    return this.#search.pierced(this.#points, this.#residual);
   }
 
   /** What layer contact did since the last call; with a clock in ms, also how long it took. */

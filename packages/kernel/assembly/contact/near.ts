@@ -50,7 +50,8 @@ export function nearContacts(
   }
   const faces = <usize>load<u32>(search, 48);
   const inFaces = reach - load<f32>(collider, 88);
-  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
+  // The faces of a mesh's cloth meet its sharp points, in contact/sharp.ts.
+  for (let n = 0, count = isMesh ? 0 : load<i32>(search, 52); n < count; n++) {
     if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
   }
   store<i32>(search, <i32>((to - start) / CONTACT), 60);

@@ -11,6 +11,7 @@ import { vTip } from '../../fields/tip';
 
 const WORDS: Record<ProblemKind, { label: string; signal: SignalId; value: (value: number) => string }> = {
   crossing: { label: 'Crossing', signal: 'crossings', value: (n) => (n === 1 ? '1 place' : `${n} places`) },
+  pierced: { label: 'Pierced', signal: 'pierced', value: (n) => (n === 1 ? '1 face' : `${n} faces`) },
   pokeThrough: { label: 'Poke-through', signal: 'deepest', value: (m) => `${formatQuantity(m, 'mm', 2)} mm` },
   overStretch: { label: 'Over-stretch', signal: 'maxStretch', value: (s) => `${formatQuantity(s, '%', 2)} %` },
   speed: { label: 'Speed', signal: 'fastest', value: (v) => `${formatQuantity(v, 'm/s', 2)} m/s` },
@@ -56,7 +57,9 @@ function look(problem: Problem): void {
       {{ counted }}
     </span>
   </div>
-  <p v-if="problems.length === 0" class="small clear">No crossings, nothing pokes through, no stretch above 3 %.</p>
+  <p v-if="problems.length === 0" class="small clear">
+    No crossings, nothing pokes or passes through, no stretch above 3 %.
+  </p>
   <button
     v-for="problem in shown"
     :key="`${problem.kind}${problem.from}`"

@@ -1,0 +1,115 @@
+import { localNow, MESH } from '../collider';
+import { placeOf } from './data';
+import { gatherContacts } from './gather';
+import { overlaps } from './sharp';
+
+// Counts where cloth passes through the surface of a mesh: exactly, by edges through triangles both ways, and sharing nothing with
+// contact but the list of faces that are near and the tree of boxes.
+
+const STACK: usize = memory.data(64 * 4);
+const STACK_ROOM: usize = 62;
+let piercedPlace: v128 = f32x4.splat(0);
+
+/** A coordinate of where the last `countPierced` found the first face, in m. */
+export function piercedCoordinate(axis: i32): f32 {
+  return axis == 0
+    ? f32x4.extract_lane(piercedPlace, 0)
+    : axis == 1
+      ? f32x4.extract_lane(piercedPlace, 1)
+      : f32x4.extract_lane(piercedPlace, 2);
+}
+
+/** How many faces of the cloth pass through the surface of a mesh. Uses the search, which must gather anew afterwards. */
+export function countPierced(points: usize, residual: usize, search: usize): i32 {
+  const collider = <usize>load<u32>(search, 64);
+  if (load<i32>(collider) != MESH) return 0;
+  gatherContacts(points, residual, search, 0.001, 0);
+  const mesh = <usize>load<u32>(collider, 80);
+  const faces = <usize>load<u32>(search, 48);
+  let pierced = 0;
+  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
+    const face = faces + <usize>n * 12;
+    const i = placeOf(points, residual, <usize>load<u32>(face));
+    const a = localNow(collider, i),
+      b = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, 4))),
+      c = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, 8)));
+    if (!meetsSurface(mesh, a, b, c)) continue;
+    if (pierced == 0) piercedPlace = i;
+    pierced++;
+  }
+  return pierced;
+}
+
+/** Whether a triangle in the collider's axes passes through any triangle of its mesh. */
+function meetsSurface(mesh: usize, a: v128, b: v128, c: v128): bool {
+  const nodes = <usize>load<u32>(mesh, 0),
+    triangles = <usize>load<u32>(mesh, 4);
+  const low = f32x4.min(f32x4.min(a, b), c),
+    high = f32x4.max(f32x4.max(a, b), c);
+  let depth: usize = 1;
+  store<u32>(STACK, 0);
+  while (depth > 0) {
+    depth--;
+    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
+    if (!overlaps(node, low, high)) continue;
+    const count = load<i32>(node, 28),
+      first = load<u32>(node, 24);
+    if (count == 0) {
+      if (depth >= STACK_ROOM) continue;
+      store<u32>(STACK + (depth << 2), first);
+      store<u32>(STACK + (depth << 2), first + 1, 4);
+      depth += 2;
+      continue;
+    }
+    for (let n = 0; n < count; n++) {
+      const triangle = triangles + (<usize>first + n) * 124;
+      const p = v128.load(triangle),
+        q = v128.load(triangle, 12),
+        r = v128.load(triangle, 24);
+      if (passes(a, b, p, q, r) || passes(b, c, p, q, r) || passes(c, a, p, q, r)) return true;
+      if (passes(p, q, a, b, c) || passes(q, r, a, b, c) || passes(r, p, a, b, c)) return true;
+    }
+  }
+  return false;
+}
+
+// @ts-ignore: decorator
+@inline
+function x(v: v128): f64 {
+  return <f64>f32x4.extract_lane(v, 0);
+}
+// @ts-ignore: decorator
+@inline
+function y(v: v128): f64 {
+  return <f64>f32x4.extract_lane(v, 1);
+}
+// @ts-ignore: decorator
+@inline
+function z(v: v128): f64 {
+  return <f64>f32x4.extract_lane(v, 2);
+}
+
+/** Six times the signed volume of a tetrahedron. */
+function volume(a: v128, b: v128, c: v128, d: v128): f64 {
+  const bx = x(b) - x(a),
+    by = y(b) - y(a),
+    bz = z(b) - z(a);
+  const cx = x(c) - x(a),
+    cy = y(c) - y(a),
+    cz = z(c) - z(a);
+  const dx = x(d) - x(a),
+    dy = y(d) - y(a),
+    dz = z(d) - z(a);
+  return bx * (cy * dz - cz * dy) + by * (cz * dx - cx * dz) + bz * (cx * dy - cy * dx);
+}
+
+/** Whether the segment from a to b passes through the triangle p q r; touching does not count. */
+function passes(a: v128, b: v128, p: v128, q: v128, r: v128): bool {
+  const at = volume(p, q, r, a),
+    bt = volume(p, q, r, b);
+  if (at * bt >= 0) return false;
+  const u = volume(a, b, p, q),
+    v = volume(a, b, q, r),
+    w = volume(a, b, r, p);
+  return (u > 0 && v > 0 && w > 0) || (u < 0 && v < 0 && w < 0);
+}

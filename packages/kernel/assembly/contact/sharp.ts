@@ -1,0 +1,318 @@
+import { localNow, localThen, MESH, toWorld } from '../collider';
+import { featureNodes, featuresOf } from '../meshDistance';
+import { CONTACT, dot, placeOf, squareOf, weighted, writeContact } from './data';
+
+// The surface of a mesh against the faces and edges of cloth: its sharp points against the inside of faces, and its sharp edges
+// against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
+//
+// A feature takes 32 bytes: the addresses of its two ends, of the normals at them and of the normal of the edge (3 f32 each, in the
+// collider's own axes), and 4 i32 flags: 1 the first end is tried as a point, 2 the second, 4 it is an edge.
+// Their tree has the nodes of meshDistance.ts. A pair takes 8 bytes: the address of an edge or face in the search's lists, and the
+// feature, plus 1 for a face.
+export const FEATURE_BYTES: usize = 32;
+const FIRST: i32 = 1;
+const SECOND: i32 = 2;
+const EDGE: i32 = 4;
+
+/** Features that came farther through cloth than this in one substep, in m, are not seen. */
+const DEEPEST: f32 = 0.01;
+/** Cloth that faces a feature from behind, to within this cosine, is on the other side of the collider. */
+const FACING: f32 = 0.05;
+/** What is nearer than this to a face or edge when the substep begins, in m, is told apart by normals. */
+const TOUCHING: f32 = 1e-6;
+
+const STACK: usize = memory.data(64 * 4);
+const STACK_ROOM: usize = 62;
+
+/** Whether the features of the mesh of a collider have to be met. */
+// @ts-ignore: decorator
+@inline
+export function hasSharp(collider: usize): bool {
+  return load<i32>(collider) == MESH && featureNodes(collider) != 0;
+}
+
+/**
+ * Lists which faces and edges of cloth near a mesh may meet which of its features before anything has moved `reach` metres. Returns
+ * how many there are: more than there is room for have to be looked for again with more.
+ */
+export function gatherSharp(points: usize, displacement: usize, search: usize, reach: f32): i32 {
+  const collider = <usize>load<u32>(search, 64);
+  store<i32>(search, 0, 84);
+  if (!hasSharp(collider)) return 0;
+  let found = 0;
+  const edges = <usize>load<u32>(search, 40);
+  for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
+    found = listFeatures(points, displacement, search, edges + (<usize>n << 3), 2, reach, found);
+  }
+  const faces = <usize>load<u32>(search, 48);
+  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
+    found = listFeatures(points, displacement, search, faces + <usize>n * 12, 3, reach, found);
+  }
+  store<i32>(search, min(found, load<i32>(search, 76)), 84);
+  return found;
+}
+
+/** Adds the features whose boxes come near the box around an edge (2 corners) or a face (3). */
+function listFeatures(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  probe: usize,
+  corners: usize,
+  reach: f32,
+  found: i32,
+): i32 {
+  const collider = <usize>load<u32>(search, 64);
+  const room = load<i32>(search, 76);
+  const pairs = <usize>load<u32>(search, 80);
+  const nodes = featureNodes(collider),
+    features = featuresOf(collider);
+  const wanted = corners == 3 ? FIRST | SECOND : EDGE;
+  let low = f32x4.splat(Infinity),
+    high = f32x4.splat(-Infinity);
+  for (let corner: usize = 0; corner < corners; corner++) {
+    const place = localNow(collider, placeOf(points, displacement, <usize>load<u32>(probe + (corner << 2))));
+    low = f32x4.min(low, place);
+    high = f32x4.max(high, place);
+  }
+  low = f32x4.sub(low, f32x4.splat(reach));
+  high = f32x4.add(high, f32x4.splat(reach));
+  let depth: usize = 1;
+  store<u32>(STACK, 0);
+  while (depth > 0) {
+    depth--;
+    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
+    if (!overlaps(node, low, high)) continue;
+    const count = load<i32>(node, 28),
+      first = load<u32>(node, 24);
+    if (count == 0) {
+      if (depth >= STACK_ROOM) continue;
+      store<u32>(STACK + (depth << 2), first);
+      store<u32>(STACK + (depth << 2), first + 1, 4);
+      depth += 2;
+      continue;
+    }
+    for (let n = 0; n < count; n++) {
+      const feature = features + (<usize>first + n) * FEATURE_BYTES;
+      if ((load<i32>(feature, 20) & wanted) == 0) continue;
+      if (found < room) {
+        const pair = pairs + (<usize>found << 3);
+        store<u32>(pair, <u32>probe);
+        store<u32>(pair, <u32>feature | (corners == 3 ? 1 : 0), 4);
+      }
+      found++;
+    }
+  }
+  return found;
+}
+
+// @ts-ignore: decorator
+@inline
+export function overlaps(node: usize, low: v128, high: v128): bool {
+  const apart = v128.or(f32x4.gt(v128.load(node), high), f32x4.lt(v128.load(node, 12), low));
+  return (i32x4.bitmask(apart) & 7) == 0;
+}
+
+/** Adds what may be nearer than `reach` metres now to the contacts; after `nearContacts`. */
+export function nearSharp(points: usize, displacement: usize, search: usize, reach: f32): void {
+  const pairs = <usize>load<u32>(search, 80);
+  if (load<i32>(search, 84) == 0) return;
+  setLocals(points, displacement, search);
+  for (let n = 0, count = load<i32>(search, 84); n < count; n++) {
+    const pair = pairs + (<usize>n << 3);
+    const probe = <usize>load<u32>(pair);
+    const named = load<u32>(pair, 4);
+    const feature = <usize>(named & ~1);
+    if ((named & 1) == 0) {
+      meetEdges(points, displacement, search, probe, feature, reach);
+      continue;
+    }
+    const flags = load<i32>(feature, 20);
+    if (flags & FIRST) meetFace(points, displacement, search, probe, load<u32>(feature), load<u32>(feature, 8), reach);
+    if (flags & SECOND) meetFace(points, displacement, search, probe, load<u32>(feature, 4), load<u32>(feature, 12), reach);
+  }
+}
+
+/** Where all that is near lies in the collider's axes, now and when the substep began: once a point, not once a pair. */
+function setLocals(points: usize, displacement: usize, search: usize): void {
+  const collider = <usize>load<u32>(search, 64);
+  const candidates = <usize>load<u32>(search, 32);
+  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const local = localOf(search, i);
+    const now = placeOf(points, displacement, i);
+    v128.store(local, localNow(collider, now));
+    v128.store(local, localThen(collider, v128.load(points + i)), 16);
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function localOf(search: usize, i: usize): usize {
+  return <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) << 1);
+}
+
+/** Whether a box is farther than `reach` metres from that around two ends. */
+// @ts-ignore: decorator
+@inline
+function isApart(low: v128, high: v128, p: v128, q: v128, reach: f32): bool {
+  const far = f32x4.splat(reach);
+  const apart = v128.or(
+    f32x4.gt(f32x4.sub(low, f32x4.max(p, q)), far),
+    f32x4.gt(f32x4.sub(f32x4.min(p, q), high), far),
+  );
+  return (i32x4.bitmask(apart) & 7) != 0;
+}
+
+// @ts-ignore: decorator
+@inline
+function cross(a: v128, b: v128): v128 {
+  const ayzx = v128.shuffle<f32>(a, a, 1, 2, 0, 3),
+    byzx = v128.shuffle<f32>(b, b, 1, 2, 0, 3);
+  const c = f32x4.sub(f32x4.mul(a, byzx), f32x4.mul(ayzx, b));
+  return v128.shuffle<f32>(c, c, 1, 2, 0, 3);
+}
+
+// @ts-ignore: decorator
+@inline
+function scaled(v: v128, by: f32): v128 {
+  return f32x4.mul(v, f32x4.splat(by));
+}
+
+/** A point of the surface against the inside of a face. */
+function meetFace(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  face: usize,
+  point: usize,
+  normal: usize,
+  reach: f32,
+): void {
+  const i = <usize>load<u32>(face),
+    j = <usize>load<u32>(face, 4),
+    k = <usize>load<u32>(face, 8);
+  const la = localOf(search, i),
+    lb = localOf(search, j),
+    lc = localOf(search, k);
+  const a = v128.load(la),
+    b = v128.load(lb),
+    c = v128.load(lc);
+  const p = v128.load(point);
+  const far = max(reach, DEEPEST);
+  if (isApart(f32x4.min(f32x4.min(a, b), c), f32x4.max(f32x4.max(a, b), c), p, p, far)) return;
+  const ab = f32x4.sub(b, a),
+    ac = f32x4.sub(c, a),
+    ap = f32x4.sub(p, a);
+  const bb = dot(ab, ab),
+    bc = dot(ab, ac),
+    cc = dot(ac, ac),
+    pb = dot(ap, ab),
+    pc = dot(ap, ac);
+  const span = bb * cc - bc * bc;
+  if (!(span > 1e-18)) return;
+  const v = (cc * pb - bc * pc) / span,
+    w = (bb * pc - bc * pb) / span;
+  if (!(v >= 0 && w >= 0 && v + w <= 1)) return;
+  let m = cross(ab, ac);
+  const size = Mathf.sqrt(squareOf(m));
+  if (!(size > 1e-12)) return;
+  m = scaled(m, 1 / size);
+  const now = -dot(m, f32x4.sub(ap, f32x4.add(scaled(ab, v), scaled(ac, w))));
+  // On which side of the face the point was when the substep began: there the cloth belongs.
+  const a0 = v128.load(la, 16),
+    ab0 = f32x4.sub(v128.load(lb, 16), a0),
+    ac0 = f32x4.sub(v128.load(lc, 16), a0);
+  const m0 = cross(ab0, ac0);
+  const size0 = Mathf.sqrt(squareOf(m0));
+  if (!(size0 > 1e-12)) return;
+  const off0 = f32x4.sub(f32x4.add(a0, f32x4.add(scaled(ab0, v), scaled(ac0, w))), p);
+  const then = dot(m0, off0) / size0;
+  keepContact(points, displacement, search, m, now, then, normal, i, j, k, 1 - v - w, v, w, reach);
+}
+
+/** An edge of the surface against an edge of cloth. */
+function meetEdges(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  edge: usize,
+  feature: usize,
+  reach: f32,
+): void {
+  const i = <usize>load<u32>(edge),
+    j = <usize>load<u32>(edge, 4);
+  const la = localOf(search, i),
+    lb = localOf(search, j);
+  const a = v128.load(la),
+    b = v128.load(lb),
+    u = f32x4.sub(b, a);
+  const p = v128.load(<usize>load<u32>(feature)),
+    q = v128.load(<usize>load<u32>(feature, 4)),
+    w = f32x4.sub(q, p);
+  if (isApart(f32x4.min(a, b), f32x4.max(a, b), p, q, max(reach, DEEPEST))) return;
+  const off = f32x4.sub(a, p);
+  const uu = dot(u, u),
+    uw = dot(u, w),
+    ww = dot(w, w),
+    uo = dot(u, off),
+    wo = dot(w, off);
+  const span = uu * ww - uw * uw;
+  // Edges that run alike meet at their ends, which are points.
+  if (!(span > 1e-4 * uu * ww)) return;
+  const s = (uw * wo - ww * uo) / span,
+    t = (uu * wo - uw * uo) / span;
+  if (!(s > 0.01 && s < 0.99 && t >= 0 && t <= 1)) return;
+  let n = cross(u, w);
+  n = scaled(n, 1 / Mathf.sqrt(squareOf(n)));
+  const now = dot(n, f32x4.sub(f32x4.add(off, scaled(u, s)), scaled(w, t)));
+  const a0 = v128.load(la, 16),
+    u0 = f32x4.sub(v128.load(lb, 16), a0);
+  let n0 = cross(u0, w);
+  const size0 = Mathf.sqrt(squareOf(n0));
+  if (!(size0 > 1e-12)) return;
+  n0 = scaled(n0, (dot(n0, n) < 0 ? <f32>-1 : <f32>1) / size0);
+  const then = dot(n0, f32x4.sub(f32x4.add(f32x4.sub(a0, p), scaled(u0, s)), scaled(w, t)));
+  keepContact(points, displacement, search, n, now, then, <usize>load<u32>(feature, 16), i, j, j, 1 - s, s, 0, reach);
+}
+
+/**
+ * Writes a contact whose cloth is `now` metres along m (in the collider's axes) from the surface, and was `then` when the substep
+ * began; `normal` says where the outside is.
+ */
+function keepContact(
+  points: usize,
+  displacement: usize,
+  search: usize,
+  m: v128,
+  now: f32,
+  then: f32,
+  normal: usize,
+  i: usize,
+  j: usize,
+  k: usize,
+  a: f32,
+  b: f32,
+  c: f32,
+  reach: f32,
+): void {
+  const collider = <usize>load<u32>(search, 64);
+  const side = load<i32>(collider, 28);
+  const facing = dot(m, v128.load(normal)) * (side < 0 ? <f32>-1 : <f32>1);
+  const sign: f32 = Mathf.abs(then) < TOUCHING ? (facing < 0 ? -1 : 1) : then < 0 ? -1 : 1;
+  if (side != 0 && sign * facing < FACING) return;
+  const apart = sign * now;
+  if (apart >= reach || apart < -DEEPEST) return;
+  const to = <usize>load<u32>(search, 56) + <usize>load<i32>(search, 60) * CONTACT;
+  writeContact(to, i, j, k, a, b, c);
+  const place = weighted(
+    placeOf(points, displacement, i),
+    placeOf(points, displacement, j),
+    placeOf(points, displacement, k),
+    to,
+  );
+  const out = toWorld(collider, scaled(m, sign));
+  v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), 32);
+  v128.store(to, f32x4.splat(0), 48);
+  store<i32>(search, load<i32>(search, 60) + 1, 60);
+}
