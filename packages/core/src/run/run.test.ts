@@ -253,3 +253,38 @@ it('gusts keep their mean', () => {
   for (let n = 0; n < 20000; n++) sum += gustFactor(wind, n * 0.01);
   expect(sum / 20000).toBeCloseTo(1, 2);
 });
+
+it.each([7, 13])(
+  'a key that holds acts at its frame, whatever the sum of %i substeps a frame rounds to',
+  (substeps) => {
+    const keyFrames = [20, 47, 83];
+    for (const frame of keyFrames) {
+      const still = createShot({
+        ...{ name: 'Held', lastFrame: 100, run: { substeps, quality: 'shot' } },
+        gravity: { strength: 9.81 },
+        keys: [
+          {
+            number: 'gravity.strength',
+            knots: [
+              { frame: 1, value: 0, ease: 'hold' },
+              { frame, value: 9.81, ease: 'hold' },
+            ],
+          },
+        ],
+        things: [
+          createCloth({
+            ...{ name: 'Sheet', fabric: { airAcross: 0, airAlong: 0, damping: 0 } as never },
+            shape: { kind: 'sheet', width: 0.1, height: 0.1, spacing: 0.05 },
+          }),
+        ],
+      });
+      const run = new BakeRun(still, none);
+      const height = () => run.next().positions[0]![1]!;
+      let now = height();
+      for (let n = 1; n < frame; n++) now = height();
+      expect(now).toBeCloseTo(0, 7);
+      // Semi-implicit steps fall a little farther than g t^2 / 2.
+      expect(height()).toBeCloseTo((-9.81 / 24 ** 2 / 2) * (1 + 1 / substeps), 4);
+    }
+  },
+);

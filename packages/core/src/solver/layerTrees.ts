@@ -11,6 +11,8 @@ import type { LayeredCloth } from './layeredCloth';
 
 const NODE_WORDS = 16;
 const CLOTH_WORDS = 8;
+/** Cloths lie this far apart at rest, in m: what is near in one is not near what is cut alike in another. */
+const APART = 64;
 
 /** Where a cloth's points are when nothing acts on it: flat, where it was cut flat. */
 function restPositions({ material, positions }: Mesh): Float32Array {
@@ -32,12 +34,14 @@ function shortestEdge(rest: Float32Array, t: Topology): number {
 
 /** Rest places; the fourth number tells that neighbours may be nearer than twice the thickness at rest. */
 export function writeRest(memory: KernelMemory, address: number, cloths: readonly LayeredCloth[]): void {
-  for (const { rest, topology: t, firstPoint, points, thickness } of cloths) {
+  for (const [c, { rest, topology: t, firstPoint, points, thickness }] of cloths.entries()) {
     const places = restPositions(rest);
     const values = memory.floats(address + firstPoint * 16, points * 4);
     // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
     const dense = shortestEdge(places, t) < 4.5 * thickness ? 1 : 0;
-    for (let i = 0; i < points; i++) values.set([...places.subarray(i * 3, i * 3 + 3), dense], i * 4);
+    for (let i = 0; i < points; i++) {
+      values.set([places[i * 3]!, places[i * 3 + 1]! + c * APART, places[i * 3 + 2]!, dense], i * 4);
+    }
   }
 }
 

@@ -416,3 +416,23 @@ describe('bad input', () => {
     finite(model);
   });
 });
+
+describe('fine cloth', () => {
+  const fine = sheet({ width: 0.06, height: 0.06, spacing: 0.004 });
+  const lifted = (by: number) => fine.positions.map((x, i) => (i % 3 === 1 ? x + by : x));
+  const rests = (cloths: ClothModel[]) => {
+    const solver = new Solver({ cloths, colliders: [ground], air: STILL });
+    for (let frame = 0; frame < 20; frame++) solver.advance(FRAME, 60);
+    const heights = cloths.map((_, i) => solver.positions(i).filter((_, at) => at % 3 === 1));
+    return heights.map((all) => all.reduce((sum, y) => sum + y, 0) / all.length);
+  };
+
+  it('keeps its whole distance from other cloth that is cut alike and lies on it edge to edge', () => {
+    const [under, over] = rests([
+      cloth(fine, { id: 'under', positions: lifted(0.004) }),
+      cloth(fine, { id: 'over', positions: lifted(0.008) }),
+    ]);
+    expect(over! - under!).toBeGreaterThan(0.0019);
+    expect(over! - under!).toBeLessThan(0.0023);
+  });
+});
