@@ -35,7 +35,7 @@ export function nf020Awning(): Shot {
     code: 'NF020',
     name: 'Awning',
     lastFrame: 144,
-    run: { quality: 'final' },
+    run: { quality: 'shot' },
     camera: { position: [3.9, 2.9, 5.6], target: [0.25, 1.1, 0.1] },
     wind: {
       enabled: true,

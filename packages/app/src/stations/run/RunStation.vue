@@ -80,10 +80,15 @@ const promised = computed(() => {
 const promises = computed(() => keptPromises(takes.account));
 const promiseText = computed(() => {
   if (!promises.value) return '';
-  const { frames, broken, retaken, fewest, most } = promises.value;
-  const cost = `${fewest === most ? most : `${fewest} to ${most}`} substeps, ${retaken} taken again`;
-  if (broken === 0) return `Promise kept in all ${frames} frames: ${cost}.`;
-  return `Promise broken in ${broken} of ${frames} frames, though each was tried up to ${MOST_RETAKES + 1} times: ${cost}. A wider spacing, less force on the cloth, or slower motion helps.`;
+  const { frames, broken } = promises.value;
+  return broken === 0 ? `kept in all ${frames} frames` : `broken in ${broken} of ${frames} frames`;
+});
+const promiseCost = computed(() => {
+  if (!promises.value) return '';
+  const { broken, retaken, fewest, most } = promises.value;
+  const cost = `${fewest === most ? most : `${fewest} to ${most}`} substeps a frame, ${retaken} taken again.`;
+  if (broken === 0) return cost;
+  return `${cost} Broken frames were tried up to ${MOST_RETAKES + 1} times: a wider spacing, less force on the cloth or slower motion helps.`;
 });
 const again = computed(() =>
   shown.value?.retakes
@@ -226,12 +231,17 @@ function setSubsteps(value: number | null, live = false): void {
     <TakeList />
     <div class="rule" />
     <template v-if="takes.account.length > 0">
-      <p v-if="promises" class="small promise" data-testid="promise">
-        {{ promiseText }}
-        <button v-if="promises.worst !== null" type="button" class="choice" @click="run.goTo(promises.worst!)">
-          Frame {{ promises.worst }}
+      <template v-if="promises">
+        <div class="section">
+          <h2 class="grow">Promise</h2>
+          <span class="small" data-testid="promise">{{ promiseText }}</span>
+        </div>
+        <p class="small promise">{{ promiseCost }}</p>
+        <button v-if="promises.worst !== null" type="button" class="choice promise" @click="run.goTo(promises.worst)">
+          Look at frame {{ promises.worst }}
         </button>
-      </p>
+        <div class="rule" />
+      </template>
       <ProblemList />
       <div class="rule" />
     </template>
