@@ -260,7 +260,7 @@ function series(seed: number): () => number {
 
 test('a browser that is killed in the middle of a bake keeps all but the last frames, and goes on to the same end', async () => {
   test.setTimeout(600_000);
-  const kills = process.env['LUMBRA_NIGHTLY'] ? 20 : 4;
+  const kills = process.env['LUMBRA_NIGHTLY'] ? 20 : 3;
   const shot = { ...smallShot(), lastFrame: 240, run: { quality: 'shot' as const, substeps: 90 } };
   const folder = mkdtempSync(path.join(tmpdir(), 'lumbra-killed-'));
   const random = series(7);

@@ -74,6 +74,8 @@ export * from './solver/solver';
 export * from './swatch/elastica';
 export * from './swatch/bendTest';
 export * from './swatch/stretchTest';
+export * from './swatch/measurements';
+export * from './swatch/fitDrape';
 export * from './swatch/drapeTest';
 export * from './run/compile';
 export * from './run/colliderModel';

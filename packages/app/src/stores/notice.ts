@@ -3,6 +3,9 @@ import 'element-plus/es/components/message/style/css';
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
 
+/** Below the bar at the top, whose buttons a message that stays would cover; in px. */
+const offset = 52;
+
 /** What the program says: the help line at the panel's foot, and messages about what happened. */
 export const useNoticeStore = defineStore('notice', () => {
   const hint = ref<{ title: string; text: string; problem: boolean } | null>(null);
@@ -13,17 +16,17 @@ export const useNoticeStore = defineStore('notice', () => {
 
   /** Something went wrong: what happened, what was kept, what to do. Stays until it is closed. */
   function problem(text: string): void {
-    ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true });
+    ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true, offset });
   }
 
   /** Something was done. */
   function say(text: string): void {
-    ElMessage({ message: text, type: 'success', duration: 4000, grouping: true });
+    ElMessage({ message: text, type: 'success', duration: 4000, grouping: true, offset });
   }
 
   /** Nothing was done, and why: what to do instead. */
   function remark(text: string): void {
-    ElMessage({ message: text, type: 'info', duration: 4000, grouping: true });
+    ElMessage({ message: text, type: 'info', duration: 4000, grouping: true, offset });
   }
 
   return { hint, showHint, problem, say, remark };

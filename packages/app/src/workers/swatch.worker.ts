@@ -1,10 +1,12 @@
 import {
   bendTest,
   drapeTest,
+  fitDrape,
   stretchTest,
   type BendTest,
   type DrapeTest,
   type Fabric,
+  type FittedDrape,
   type StretchTest,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
@@ -13,6 +15,12 @@ import * as Comlink from 'comlink';
 
 const worker = {
   drape: (fabric: Fabric): DrapeTest => drapeTest(fabric),
+  /** Fits how hard a fabric is to bend to a drape coefficient; tells how many tests are done. */
+  fitDrape: (fabric: Fabric, coefficient: number, tell: (done: number) => void): FittedDrape =>
+    fitDrape(fabric, coefficient, (done) => {
+      tell(done);
+      return true;
+    })!,
   bend: (fabric: Fabric): { warp: BendTest; weft: BendTest } => ({
     warp: bendTest(fabric, { direction: 'warp' }),
     weft: bendTest(fabric, { direction: 'weft' }),

@@ -12,7 +12,7 @@ export interface StretchTest {
 }
 
 /** The load under which extensions are usually given, in N/m. */
-const LOAD = 98;
+export const STRETCH_LOAD = 98;
 const LENGTH = 0.2;
 const WIDTH = 0.05;
 const SPACING = 0.025;
@@ -34,7 +34,7 @@ export function stretchTest(fabric: Fabric, direction: 'warp' | 'weft'): Stretch
   for (let i = 0; i < rest.positions.length / 3; i++) if (rest.positions[i * 3 + 1]! > LENGTH / 2 - 1e-5) held.push(i);
   const stiffness = direction === 'warp' ? fabric.stretchWarp : fabric.stretchWeft;
   // Half the cloth hangs below the middle: its weight there is the mean load.
-  const gravity = (2 * LOAD) / (fabric.weight * LENGTH);
+  const gravity = (2 * STRETCH_LOAD) / (fabric.weight * LENGTH);
   const solver = new Solver({
     cloths: [
       {
@@ -60,5 +60,5 @@ export function stretchTest(fabric: Fabric, direction: 'warp' | 'weft'): Stretch
   const low = (positions: Float32Array) =>
     positions.reduce((least, y, i) => (i % 3 === 1 ? Math.min(least, y) : least), 1);
   const extension = (low(rest.positions) - low(solver.positions(0))) / LENGTH;
-  return { load: LOAD, extension, predicted: LOAD / stiffness };
+  return { load: STRETCH_LOAD, extension, predicted: STRETCH_LOAD / stiffness };
 }

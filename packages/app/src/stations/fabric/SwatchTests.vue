@@ -9,9 +9,10 @@ import {
   type DrapeTest,
   type StretchTest,
 } from '@lumbra/core';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { swatchHost } from '../../workers/hosts';
+import MeasuredFields from './MeasuredFields.vue';
 
 // The three tests of the selected cloth's fabric: a number, a picture, and what the physics predicts beside it.
 
@@ -28,6 +29,12 @@ const key = computed(() => JSON.stringify(props.cloth.fabric));
 watch(key, () => {
   drape.value = bend.value = stretch.value = null;
 });
+
+/** After a fit: what drapes now is the fabric as it is. */
+async function takeOver(test: DrapeTest): Promise<void> {
+  await nextTick();
+  drape.value = test;
+}
 
 async function run(): Promise<void> {
   running.value = true;
@@ -109,6 +116,7 @@ const bendBox = computed(() => {
       >
     </figcaption>
   </figure>
+  <MeasuredFields :cloth="cloth" :drape="drape" @fitted="takeOver" />
 </template>
 
 <style scoped>
