@@ -18,6 +18,16 @@ test('a swatch is tested in seconds, with what the physics predicts beside it', 
   await bend.fill('60');
   await bend.press('Enter');
   await expect(page.getByTestId('drape-test')).toHaveCount(0);
+
+  // What was measured of cloth is typed, and the fabric’s number follows: B = w g c³.
+  const before = await bend.inputValue();
+  const measured = page.getByRole('textbox', { name: 'Bending length, warp' });
+  const doubled = 2 * Number(await measured.inputValue());
+  await measured.fill(String(doubled));
+  await measured.press('Enter');
+  await expect.poll(async () => Number(await bend.inputValue()) / Number(before)).toBeCloseTo(8, 1);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(bend).toHaveValue(before);
 });
 
 /** A sheet that far too few substeps let stretch under its own weight, hung by two corners, and a bar that moves through the shot. */

@@ -27,7 +27,7 @@ const emit = defineEmits<{
 
 const DRAPE: Quantity = {
   label: 'Drape coefficient',
-  help: 'The share of the ring around the pedestal that the disc’s shadow covers. Typed, the fabric is fitted to it: both bends are changed alike. Takes up to half a minute.',
+  help: 'The share of the ring that the disc’s shadow covers. Typed, both bends are fitted to it by some drape tests.',
   ...{ unit: '%', min: 0.02, max: 0.99, default: 0.5, step: 0.01 },
 };
 
@@ -87,7 +87,7 @@ async function fit(coefficient: number): Promise<void> {
     @change="(value, live) => set(one, value, live)"
     @settled="document.endMerge()"
   />
-  <p v-if="fitting !== null" class="small note" role="status">Fitting: {{ fitting }} drape tests done</p>
+  <p v-if="fitting !== null" class="small note" role="status">Fitting: drape test {{ fitting + 1 }}</p>
   <QuantityField
     v-else-if="drape"
     :quantity="DRAPE"
