@@ -42,7 +42,7 @@ test('productions are made, renamed, duplicated, deleted and brought back, and t
   await page.getByRole('button', { name: 'Undo: Delete Tow rope, copy' }).click();
   await expect(page.getByRole('link', { name: 'Open Tow rope, copy' })).toBeVisible();
   await page.getByRole('button', { name: 'Delete the production (undoable)', exact: true }).click();
-  await expect(title).not.toHaveValue('Tug boat');
+  await expect(page.getByRole('button', { name: /^Undo: Delete Tug boat/ })).toBeVisible();
   await page.keyboard.press('Control+z');
   await page.getByRole('button', { name: /Tug boat/ }).click();
   await page.getByRole('button', { name: 'Delete the production (undoable)', exact: true }).click();

@@ -5,18 +5,23 @@ import { ref } from 'vue';
 
 /** Below the bar at the top, whose buttons a message that stays would cover; in px. */
 const offset = 52;
+/** More would cover what is to be done about them. */
+const MOST_STAYING = 2;
 
 /** What the program says: the help line at the panel's foot, and messages about what happened. */
 export const useNoticeStore = defineStore('notice', () => {
+  const staying: { close: () => void }[] = [];
   const hint = ref<{ title: string; text: string; problem: boolean } | null>(null);
 
   function showHint(title: string, text: string, problem = false): void {
     hint.value = { title, text, problem };
   }
 
-  /** Something went wrong: what happened, what was kept, what to do. Stays until it is closed. */
+  /** Something went wrong: what happened, what was kept, what to do. Stays until it is closed, or until two newer ones have come. */
   function problem(text: string): void {
-    ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true, offset });
+    const message = ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true, offset });
+    if (staying.at(-1) !== message) staying.push(message);
+    if (staying.length > MOST_STAYING) staying.shift()?.close();
   }
 
   /** Something was done. */
