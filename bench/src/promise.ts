@@ -21,6 +21,7 @@ export function promise(): void {
     'again',
     'broken',
     'crossed',
+    'pierced',
     'deepest mm',
   );
   for (const build of TRIALS) {
@@ -42,7 +43,11 @@ export function promise(): void {
       ...[percent(fixed.worst), percent(fixed.last), fixed.time.toFixed(0)],
       ...[percent(most((s) => s.falseStretch!)), percent(frames.at(-1)!.stats.falseStretch!), time.toFixed(0)],
       ...[`${kept.fewest}-${kept.most}`, String(kept.retaken), String(kept.broken)],
-      ...[String(most((s) => s.crossings)), (most((s) => s.deepest) * 1000).toFixed(2)],
+      ...[
+        String(most((s) => s.crossings)),
+        String(most((s) => s.pierced!)),
+        (most((s) => s.deepest) * 1000).toFixed(2),
+      ],
     );
   }
 }

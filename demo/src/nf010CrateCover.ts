@@ -11,7 +11,6 @@ export function nf010CrateCover(): Shot {
     code: 'NF010',
     name: 'Crate cover',
     lastFrame: 120,
-    // More than the rule gives: the whole cover hangs from the corners of one crate.
     run: { quality: 'shot' },
     camera: { position: [2.55, 1.9, 3.0], target: [0.06, 0.4, 0.04] },
     things: [

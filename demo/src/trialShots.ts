@@ -84,11 +84,10 @@ export function closingPlates(): Shot {
 /** A sheet is drawn through a ring by its middle. */
 export function drawnThroughRing(): Shot {
   const shape = { kind: 'sheet', width: 0.6, height: 0.6, spacing: 0.02 } as const;
-  const middle = Array.from(sheet(shape).positions, (_, i) => i).filter((i) => i % 3 === 0);
   const { positions } = sheet(shape);
-  const points = middle
-    .map((i) => i / 3)
-    .filter((point) => Math.hypot(positions[point * 3]!, positions[point * 3 + 2]!) < 0.045);
+  const points = [...Array(positions.length / 3).keys()].filter(
+    (point) => Math.hypot(positions[point * 3]!, positions[point * 3 + 2]!) < 0.045,
+  );
   const pins = createPinSet({ id: 'drawn', name: 'Drawn', points });
   const cover = createCloth({
     ...{ id: 'cover', name: 'Cover', card: 'silk-habotai', shape, position: [0, 0.62, 0], pinSets: [pins] },

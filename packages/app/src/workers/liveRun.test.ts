@@ -38,6 +38,12 @@ function farthest(a: Float32Array, b: Float32Array): number {
 }
 
 describe('a live run', () => {
+  it('promises nothing of a still that is kept of it, at any quality, and takes no frame again', () => {
+    const live = new LiveRun({ ...hung(), run: { quality: 'shot', substeps: null } }, none);
+    run(live, 4);
+    expect(live.still().stats).toMatchObject({ kept: null, retakes: 0 });
+  });
+
   it('goes on in the time of the shot, and says whose positions it gives', () => {
     const live = new LiveRun(hung(), none);
     const pose = run(live, 6);

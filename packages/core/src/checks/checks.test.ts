@@ -118,6 +118,17 @@ const CASES: Case[] = [
     shot: sound([createCollider({ id: 'crate', name: 'Crate', position: [0, 0.3, 0] })]),
   },
   {
+    check: 'starts-inside',
+    text: /Cloth starts through the surface of Board, with \d+ faces/,
+    shot: sound([
+      createCollider({
+        ...{ id: 'board', name: 'Board', shape: { kind: 'mesh', asset: 'board' }, position: [0.013, 0.51, 0.017] },
+        rotation: [1.5, 0, 0],
+      }),
+    ]),
+    assets: [['board', sheet({ width: 0.3, height: 0.3, spacing: 0.1 })]],
+  },
+  {
     check: 'starts-crossed',
     text: /Cloth starts crossed with other cloth or itself in \d+ places/,
     shot: sound([

@@ -16,7 +16,7 @@ export const startsInside: Check = {
       const faces = state.pierced.find((one) => one.collider === collider)?.count ?? 0;
       if (depth <= DEEP && faces === 0) return [];
       const name = shot.things.find(({ id }) => id === collider)?.name ?? 'a collider';
-      const through = `Cloth starts through the surface of ${name}, with ${faces} ${faces === 1 ? 'face' : 'faces'}; it stays caught there.`;
+      const through = `Cloth starts through the surface of ${name}, with ${faces} ${faces === 1 ? 'face' : 'faces'}; it may stay caught there.`;
       return [
         {
           check: 'starts-inside',

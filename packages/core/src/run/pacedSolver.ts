@@ -50,12 +50,13 @@ export class PacedSolver {
   readonly solver: Solver;
   readonly #limits: PaceLimits | null;
   readonly #seconds: number;
-  readonly #mostRetakes: number;
+  /** What it is told to keep up with is not promised. */
+  readonly #live: boolean;
   #substeps: number;
   #last: FramePace;
   #measured: Measured | null = null;
 
-  /** With `live` no frame is taken again, and none gets more than twice the substeps of the rule: then it is to keep up. */
+  /** With `live` no frame is taken again, and none gets more than twice the substeps of the rule: then it is to keep up, and promises nothing. */
   constructor(shot: Shot, assets: Assets, model: Model, { live = false } = {}) {
     this.solver = new Solver(model);
     this.#seconds = 1 / shot.frameRate;
@@ -66,9 +67,9 @@ export class PacedSolver {
     const fewest = fewestSubsteps(scales, this.#seconds, quality);
     this.#limits = promised === null || byHand !== null ? null : paceLimits(promised, rule, fewest);
     if (live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));
-    this.#mostRetakes = live ? 0 : MOST_RETAKES;
+    this.#live = live;
     this.#substeps = this.#limits ? whole(rule) : rule;
-    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && true };
+    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null };
   }
 
   /** How the last frame was computed. */
@@ -96,8 +97,8 @@ export class PacedSolver {
         return true;
       }
       const shown = this.#shown();
-      const kept = keptPromise(shown, began!, this.#limits);
-      const more = kept || retakes === this.#mostRetakes ? null : retakeWith(shown, substeps, this.#limits);
+      const kept = this.#live ? null : keptPromise(shown, began!, this.#limits);
+      const more = kept !== false || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits);
       if (more === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
         this.#last = { substeps, retakes, kept };

@@ -1,13 +1,11 @@
+import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow, MESH } from '../collider';
 import { placeOf } from './data';
 import { gatherContacts } from './gather';
-import { overlaps } from './sharp';
 
 // Counts where cloth passes through the surface of a mesh: exactly, by edges through triangles both ways, and sharing nothing with
 // contact but the list of faces that are near and the tree of boxes.
 
-const STACK: usize = memory.data(64 * 4);
-const STACK_ROOM: usize = 62;
 let piercedPlace: v128 = f32x4.splat(0);
 
 /** A coordinate of where the last `countPierced` found the first face, in m. */
@@ -44,25 +42,10 @@ export function countPierced(points: usize, residual: usize, search: usize): i32
 function meetsSurface(mesh: usize, a: v128, b: v128, c: v128): bool {
   const nodes = <usize>load<u32>(mesh, 0),
     triangles = <usize>load<u32>(mesh, 4);
-  const low = f32x4.min(f32x4.min(a, b), c),
-    high = f32x4.max(f32x4.max(a, b), c);
-  let depth: usize = 1;
-  store<u32>(STACK, 0);
-  while (depth > 0) {
-    depth--;
-    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
-    if (!overlaps(node, low, high)) continue;
-    const count = load<i32>(node, 28),
-      first = load<u32>(node, 24);
-    if (count == 0) {
-      if (depth >= STACK_ROOM) continue;
-      store<u32>(STACK + (depth << 2), first);
-      store<u32>(STACK + (depth << 2), first + 1, 4);
-      depth += 2;
-      continue;
-    }
-    for (let n = 0; n < count; n++) {
-      const triangle = triangles + (<usize>first + n) * 124;
+  beginWalk(nodes, f32x4.min(f32x4.min(a, b), c), f32x4.max(f32x4.max(a, b), c));
+  while (nextLeaf()) {
+    for (let n = 0; n < leafCount; n++) {
+      const triangle = triangles + (<usize>leafFirst + n) * 124;
       const p = v128.load(triangle),
         q = v128.load(triangle, 12),
         r = v128.load(triangle, 24);

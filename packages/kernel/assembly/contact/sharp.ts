@@ -1,3 +1,4 @@
+import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow, localThen, MESH, toWorld } from '../collider';
 import { featureNodes, featuresOf } from '../meshDistance';
 import { CONTACT, dot, placeOf, squareOf, weighted, writeContact } from './data';
@@ -20,9 +21,6 @@ const DEEPEST: f32 = 0.01;
 const FACING: f32 = 0.05;
 /** What is nearer than this to a face or edge when the substep begins, in m, is told apart by normals. */
 const TOUCHING: f32 = 1e-6;
-
-const STACK: usize = memory.data(64 * 4);
-const STACK_ROOM: usize = 62;
 
 /** Whether the features of the mesh of a collider have to be met. */
 // @ts-ignore: decorator
@@ -65,8 +63,7 @@ function listFeatures(
   const collider = <usize>load<u32>(search, 64);
   const room = load<i32>(search, 76);
   const pairs = <usize>load<u32>(search, 80);
-  const nodes = featureNodes(collider),
-    features = featuresOf(collider);
+  const features = featuresOf(collider);
   const wanted = corners == 3 ? FIRST | SECOND : EDGE;
   let low = f32x4.splat(Infinity),
     high = f32x4.splat(-Infinity);
@@ -77,23 +74,10 @@ function listFeatures(
   }
   low = f32x4.sub(low, f32x4.splat(reach));
   high = f32x4.add(high, f32x4.splat(reach));
-  let depth: usize = 1;
-  store<u32>(STACK, 0);
-  while (depth > 0) {
-    depth--;
-    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
-    if (!overlaps(node, low, high)) continue;
-    const count = load<i32>(node, 28),
-      first = load<u32>(node, 24);
-    if (count == 0) {
-      if (depth >= STACK_ROOM) continue;
-      store<u32>(STACK + (depth << 2), first);
-      store<u32>(STACK + (depth << 2), first + 1, 4);
-      depth += 2;
-      continue;
-    }
-    for (let n = 0; n < count; n++) {
-      const feature = features + (<usize>first + n) * FEATURE_BYTES;
+  beginWalk(featureNodes(collider), low, high);
+  while (nextLeaf()) {
+    for (let n = 0; n < leafCount; n++) {
+      const feature = features + (<usize>leafFirst + n) * FEATURE_BYTES;
       if ((load<i32>(feature, 20) & wanted) == 0) continue;
       if (found < room) {
         const pair = pairs + (<usize>found << 3);
@@ -104,13 +88,6 @@ function listFeatures(
     }
   }
   return found;
-}
-
-// @ts-ignore: decorator
-@inline
-export function overlaps(node: usize, low: v128, high: v128): bool {
-  const apart = v128.or(f32x4.gt(v128.load(node), high), f32x4.lt(v128.load(node, 12), low));
-  return (i32x4.bitmask(apart) & 7) == 0;
 }
 
 /** Adds what may be nearer than `reach` metres now to the contacts; after `nearContacts`. */

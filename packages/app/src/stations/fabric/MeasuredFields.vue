@@ -41,8 +41,8 @@ const measurements = computed(() =>
   MEASUREMENTS.filter(({ number }) => trackOf(props.cloth, `fabric.${number}`) === undefined),
 );
 
-function fabricOf(draft: Shot): Cloth['fabric'] | undefined {
-  const found = draft.things.find(({ id }) => id === props.cloth.id);
+function fabricOf(shot: Shot, cloth: string): Cloth['fabric'] | undefined {
+  const found = shot.things.find(({ id }) => id === cloth);
   return found?.role === 'cloth' ? found.fabric : undefined;
 }
 
@@ -50,7 +50,7 @@ function set({ quantity, number, fitted }: Measurement, measured: number, live: 
   document.edit(
     `${props.cloth.name}, ${quantity.label.toLowerCase()}`,
     (draft) => {
-      const fabric = fabricOf(draft);
+      const fabric = fabricOf(draft, props.cloth.id);
       if (fabric) fabric[number] = fitted(measured, fabric);
     },
     live ? `${props.cloth.id}.${number}` : null,
@@ -59,15 +59,24 @@ function set({ quantity, number, fitted }: Measurement, measured: number, live: 
 
 async function fit(coefficient: number): Promise<void> {
   fitting.value = 0;
+  // Of this cloth as it is now, whatever is selected or changed until the fit has come.
+  const { id, name } = props.cloth;
   const fabric = { ...props.cloth.fabric };
+  const asked = JSON.stringify(fabric);
   try {
     const tell = Comlink.proxy((done: number) => (fitting.value = done));
     const { bendWarp, bendWeft, test } = await swatchHost.call((api) => api.fitDrape(fabric, coefficient, tell));
-    document.edit(`${props.cloth.name}, drape ${formatQuantity(coefficient, '%', 3)} %`, (draft) => {
-      const found = fabricOf(draft);
-      if (found) Object.assign(found, { bendWarp, bendWeft });
+    const now = document.shot && fabricOf(document.shot, id);
+    if (JSON.stringify(now) !== asked) {
+      notice.remark(
+        `${name} was changed while its drape was fitted. It is as you left it; type the coefficient again.`,
+      );
+      return;
+    }
+    document.edit(`${name}, drape ${formatQuantity(coefficient, '%', 3)} %`, (draft) => {
+      Object.assign(fabricOf(draft, id)!, { bendWarp, bendWeft });
     });
-    emit('fitted', test);
+    if (props.cloth.id === id) emit('fitted', test);
   } catch (error) {
     notice.problem(`The fabric could not be fitted: ${errorText(error)} It is as it was.`);
   } finally {
