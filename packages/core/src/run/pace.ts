@@ -57,6 +57,12 @@ export function retakeWith(shown: Shown, substeps: number, { promised, most }: P
   return more > substeps ? more : null;
 }
 
+/** With how many substeps a frame that could not be computed is taken again; null where more are not to be had. */
+export function afterFailure(substeps: number, { most }: PaceLimits): number | null {
+  const more = Math.min(whole(substeps * MOST_MORE), most);
+  return more > substeps ? more : null;
+}
+
 /** With how many substeps the frame after begins. */
 export function substepsAfter(shown: Shown, substeps: number, { promised, least, most }: PaceLimits): number {
   const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), MOST_DECAY, MOST_GROWTH);

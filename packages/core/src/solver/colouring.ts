@@ -13,25 +13,25 @@ export function colour(
   pointCount: number,
 ): { order: Uint32Array; starts: number[] } {
   const count = points.length / arity;
-  const colours = new Uint8Array(count);
-  // Two words of 32 colours a point; meshes of ordinary cloth need 7 to 14.
-  const used = new Uint32Array(pointCount * 2);
+  const colours = new Uint16Array(count);
+  const words = Math.ceil(mostColours(points, arity, pointCount) / 32);
+  // A bit a colour and point; meshes of ordinary cloth need 7 to 14, a wide fan as many as it has faces.
+  const used = new Uint32Array(pointCount * words);
   let colourCount = 0;
   for (let c = 0; c < count; c++) {
-    let low = 0;
-    let high = 0;
-    for (let k = 0; k < arity; k++) {
-      low |= used[points[c * arity + k]! * 2]!;
-      high |= used[points[c * arity + k]! * 2 + 1]!;
+    let [word, taken] = [-1, -1];
+    while (taken === -1) {
+      word++;
+      taken = 0;
+      for (let k = 0; k < arity; k++) taken |= used[points[c * arity + k]! * words + word]!;
     }
-    const free = low !== -1 ? lowestClearBit(low) : 32 + lowestClearBit(high);
-    if (free >= 64) throw new Error('More than 64 faces meet in one point; weld or remesh the cloth.');
+    const bit = lowestClearBit(taken);
     for (let k = 0; k < arity; k++) {
-      const word = points[c * arity + k]! * 2 + (free >> 5);
-      used[word] = used[word]! | (1 << (free & 31));
+      const at = points[c * arity + k]! * words + word;
+      used[at] = used[at]! | (1 << bit);
     }
-    colours[c] = free;
-    colourCount = Math.max(colourCount, free + 1);
+    colours[c] = word * 32 + bit;
+    colourCount = Math.max(colourCount, colours[c]! + 1);
   }
   const starts = new Array<number>(colourCount + 1).fill(0);
   for (const c of colours) starts[c + 1]!++;
@@ -42,7 +42,16 @@ export function colour(
   return { order, starts };
 }
 
+/** No constraint waits for more others than meet it at its points. */
+function mostColours(points: ArrayLike<number>, arity: number, pointCount: number): number {
+  const met = new Uint32Array(pointCount);
+  for (let i = 0; i < points.length; i++) met[points[i]!]!++;
+  const most = met.reduce((largest, degree) => Math.max(largest, degree), 1);
+  return arity * (most - 1) + 1;
+}
+
+/** Of a word that has one. */
 function lowestClearBit(word: number): number {
   const clear = ~word;
-  return clear === 0 ? 32 : 31 - Math.clz32(clear & -clear);
+  return 31 - Math.clz32(clear & -clear);
 }

@@ -22,14 +22,15 @@ function restPositions({ material, positions }: Mesh): Float32Array {
   return flat;
 }
 
-function shortestEdge(rest: Float32Array, t: Topology): number {
-  let shortest = Infinity;
+/** The lengths of all edges in m, the shortest first. */
+function edgeLengths(rest: Float32Array, t: Topology): Float64Array {
+  const lengths = new Float64Array(t.edgeCount);
   for (let edge = 0; edge < t.edgeCount; edge++) {
     const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
-    const [x, y, z] = [0, 1, 2].map((axis) => rest[a + axis]! - rest[b + axis]!) as [number, number, number];
-    shortest = Math.min(shortest, Math.sqrt(x * x + y * y + z * z));
+    const [x, y, z] = [rest[a]! - rest[b]!, rest[a + 1]! - rest[b + 1]!, rest[a + 2]! - rest[b + 2]!];
+    lengths[edge] = Math.sqrt(x * x + y * y + z * z);
   }
-  return shortest;
+  return lengths.sort();
 }
 
 /** Rest places; the fourth number tells that neighbours may be nearer than twice the thickness at rest. */
@@ -38,7 +39,7 @@ export function writeRest(memory: KernelMemory, address: number, cloths: readonl
     const places = restPositions(rest);
     const values = memory.floats(address + firstPoint * 16, points * 4);
     // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
-    const dense = shortestEdge(places, t) < 4.5 * thickness ? 1 : 0;
+    const dense = edgeLengths(places, t)[0]! < 4.5 * thickness ? 1 : 0;
     for (let i = 0; i < points; i++) {
       values.set([places[i * 3]!, places[i * 3 + 1]! + c * APART, places[i * 3 + 2]!, dense], i * 4);
     }
@@ -130,7 +131,9 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
     }
     const clothAt = memory.integers(forest.cloths + c * 32, CLOTH_WORDS);
     clothAt.set([firstPoint, cloth.points, firstNode, cloth.touchesItself ? 1 : 0]);
-    const spacing = shortestEdge(restPositions(rest), t);
+    // The middle one: a single sliver must not shorten how far the whole cloth is looked ahead for.
+    const lengths = edgeLengths(restPositions(rest), t);
+    const spacing = lengths[lengths.length >> 1]!;
     memory.floats(forest.cloths + c * 32, CLOTH_WORDS).set([cloth.thickness, spacing], 4);
     firstFace += rest.triangles.length / 3;
     firstNode += tree.nodeCount;
