@@ -1,94 +1,129 @@
 import type { Mesh } from '../mesh/mesh';
 import type { Topology } from '../mesh/topology';
+import { bendParts } from './bendElements';
+import { hingeWeights, type BendRigidity } from './hingeWeights';
 
 // How much softer a mesh bends than its hinges say one by one. Hinge stiffnesses are fitted to points that lie on a smoothly bent
-// surface; but points that are free move a little off it, and hinges share the bending between them as costs least. On
-// a square grid with alternating diagonals that takes a third of the stiffness away, and every strip hung too deep
-// (acting rigidity 0.65 of what was asked for). So a patch of the mesh is bent, its inner points are let go, and all stiffnesses are divided
-// by what is left of the energy.
+// surface; but points that are free move a little off it, and hinges share the bending between them as costs least: by 2 % on even
+// triangles, by nothing on a square grid, by more where triangles are uneven. So a patch of the mesh is bent, its inner points are
+// let go, and more is asked for by what is lost.
 
 /** Rings of points around the middle of the patch; the outermost two stay on the bent surface. */
 const RINGS = 7;
 /** A patch that reaches a border relaxes there too, and tells nothing; then it is made smaller, down to this. */
 const FEWEST_RINGS = 4;
-/**
- * What was measured with alternating diagonals, for pieces that are too narrow to hold a patch: on a wide sheet, and on hanging
- * strips of two and three cells, whose borders leave fewer points free to move.
- */
-const WIDE_GRID = 0.8143;
-const STRIP = 0.872;
-/** Directions of curvature, as (uu, uv, vv) of z = (uu u^2 + 2 uv u v + vv v^2) / 2. */
+/** Directions of curvature, as (uu, uv, vv) of z = (uu u^2 + 2 uv u v + vv v^2) / 2: along warp, weft and both biases. */
 const CURVATURES = [
   [1, 0, 0],
   [0, 0, 1],
   [0.5, 0.5, 0.5],
   [0.5, -0.5, 0.5],
 ] as const;
+/** What is left depends on what was asked for; after so many rounds, or once it changes by less than this, it is found. */
+const ROUNDS = 8;
+const FOUND = 1e-3;
 
-/** The share of the bending energy that is left when the inner points of a patch are let go, 0 to 1. */
-export function bendRelaxation(rest: Mesh, t: Topology, stiffness: Float64Array): number {
+/**
+ * The rigidity to ask of the hinges so that the mesh as a whole, its points free, bends as wanted. More may be lost along a stiff warp
+ * than along a soft weft, so each direction is made up for by itself.
+ */
+export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): BendRigidity {
   const neighbours = neighboursOf(rest, t);
   const { centre, depth } = farthestFromBorders(t, neighbours);
   const rings = Math.min(RINGS, depth);
-  if (rings < FEWEST_RINGS) {
-    if (!isAlternating(t, neighbours)) return 1;
-    return rings <= 1 ? STRIP : WIDE_GRID;
+  if (rings < FEWEST_RINGS) return wanted;
+  const shareOf = relaxation(rest, t, gatherPatch(rest, neighbours, centre, rings), rings);
+  const bias = ({ warp, weft, twist }: BendRigidity) => (warp + weft + 2 * twist) / 4;
+  let asked = wanted;
+  for (let round = 0; round < ROUNDS; round++) {
+    const [u, v, ...biases] = shareOf(asked) as [number, number, number, number];
+    const [warp, weft] = [wanted.warp / u, wanted.weft / v];
+    const across = bias(wanted) / ((biases[0] + biases[1]) / 2);
+    const changed = Math.max(Math.abs(warp - asked.warp) / warp, Math.abs(weft - asked.weft) / weft);
+    asked = { warp, weft, twist: Math.max(0, 2 * across - (warp + weft) / 2) };
+    if (!(changed > FOUND)) break;
   }
-  const patch = gatherPatch(rest, neighbours, centre, rings);
-  const hinges = hingesOf(rest, t, patch, stiffness);
+  return asked;
+}
+
+/** Tells, of hinges of a rigidity and for each curvature, the share of the energy that is left when the inner points are let go. */
+function relaxation(rest: Mesh, t: Topology, patch: Patch, rings: number) {
+  const hinges = hingesOf(rest, patch);
+  const faces = new Set(
+    hinges.flatMap(({ from }) => from.flatMap(({ edge }) => [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!])),
+  );
   const free = [...patch.rings].filter(([, ring]) => ring <= rings - 2).map(([point]) => point);
   const row = new Map(free.map((point, i) => [point, i]));
-  let share = 0;
-  for (const [uu, uv, vv] of CURVATURES) {
-    const height = (point: number) => {
-      const [u, v] = patch.places.get(point)!;
-      return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
-    };
-    share += relaxedShare(hinges, row, height);
-  }
-  return share / CURVATURES.length;
+  const heights = CURVATURES.map(([uu, uv, vv]) => (point: number) => {
+    const [u, v] = patch.places.get(point)!;
+    return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
+  });
+  return (rigidity: BendRigidity): number[] => {
+    const stiffness = hingeWeights(rest, t, rigidity, { faces });
+    return relaxedShares(
+      hinges.map((hinge) => ({
+        ...hinge,
+        stiffness: hinge.from.reduce((sum, { edge, share }) => sum + share * stiffness[edge]!, 0),
+      })),
+      row,
+      heights,
+    );
+  };
 }
 
 interface Hinge {
-  points: [number, number, number, number];
+  points: number[];
   /** The angle of unit height at each point. */
-  factors: [number, number, number, number];
-  stiffness: number;
+  factors: number[];
+  /** The edges whose stiffness it has, and how much of it. */
+  from: { edge: number; share: number }[];
 }
 
-/** Minimises the energy over the free heights: normal equations, solved by Cholesky's method. */
-function relaxedShare(hinges: readonly Hinge[], row: Map<number, number>, height: (point: number) => number): number {
+/** Minimises the energy over the free heights, for each bent surface: normal equations, solved by Cholesky's method. */
+function relaxedShares(
+  hinges: readonly (Hinge & { stiffness: number })[],
+  row: Map<number, number>,
+  surfaces: readonly ((point: number) => number)[],
+): number[] {
   const n = row.size;
   const matrix = new Float64Array(n * n);
-  const right = new Float64Array(n);
-  let before = 0;
   for (const { points, factors, stiffness } of hinges) {
-    const angle = points.reduce((sum, point, i) => sum + factors[i]! * height(point), 0);
-    before += stiffness * angle * angle;
     for (let i = 0; i < 4; i++) {
       const a = row.get(points[i]!);
       if (a === undefined) continue;
-      right[a]! -= stiffness * angle * factors[i]!;
       for (let j = 0; j < 4; j++) {
         const b = row.get(points[j]!);
         if (b !== undefined) matrix[a * n + b]! += stiffness * factors[i]! * factors[j]!;
       }
     }
   }
-  if (!(before > 0)) return 1;
-  const moved = solveSymmetric(matrix, right, n);
-  let after = 0;
-  for (const { points, factors, stiffness } of hinges) {
-    const angle = points.reduce((sum, point, i) => {
-      const a = row.get(point);
-      return sum + factors[i]! * (height(point) + (a === undefined ? 0 : moved[a]!));
-    }, 0);
-    after += stiffness * angle * angle;
-  }
-  return after / before;
+  const lower = factorise(matrix, n);
+  return surfaces.map((height) => {
+    const right = new Float64Array(n);
+    let [before, after] = [0, 0];
+    for (const { points, factors, stiffness } of hinges) {
+      const angle = points.reduce((sum, point, i) => sum + factors[i]! * height(point), 0);
+      before += stiffness * angle * angle;
+      points.forEach((point, i) => {
+        const a = row.get(point);
+        if (a !== undefined) right[a]! -= stiffness * angle * factors[i]!;
+      });
+    }
+    if (!(before > 0)) return 1;
+    const moved = solveFactorised(lower, right, n);
+    for (const { points, factors, stiffness } of hinges) {
+      const angle = points.reduce((sum, point, i) => {
+        const a = row.get(point);
+        return sum + factors[i]! * (height(point) + (a === undefined ? 0 : moved[a]!));
+      }, 0);
+      after += stiffness * angle * angle;
+    }
+    return after / before;
+  });
 }
 
-function solveSymmetric(matrix: Float64Array, right: Float64Array, n: number): Float64Array {
+/** The lower factor of a symmetric matrix. */
+function factorise(matrix: Float64Array, n: number): Float64Array {
   const lower = matrix.slice();
   const scale = 1e-9 * Math.max(...Array.from({ length: n }, (_, i) => matrix[i * n + i]!));
   for (let j = 0; j < n; j++) {
@@ -99,6 +134,10 @@ function solveSymmetric(matrix: Float64Array, right: Float64Array, n: number): F
       else lower[i * n + j] = sum / lower[j * n + j]!;
     }
   }
+  return lower;
+}
+
+function solveFactorised(lower: Float64Array, right: Float64Array, n: number): Float64Array {
   const out = right.slice();
   for (let i = 0; i < n; i++) {
     for (let k = 0; k < i; k++) out[i]! -= lower[i * n + k]! * out[k]!;
@@ -150,17 +189,6 @@ function farthestFromBorders(t: Topology, neighbours: number[][]): { centre: num
   return { centre, depth: depth[centre]! };
 }
 
-/** Whether points with four and with eight neighbours take turns, as on a grid with alternating diagonals. */
-function isAlternating(t: Topology, neighbours: number[][]): boolean {
-  const border = new Set<number>();
-  for (let edge = 0; edge < t.edgeCount; edge++) {
-    if (t.edgeFaces[edge * 2 + 1]! >= 0) continue;
-    border.add(t.edgePoints[edge * 2]!).add(t.edgePoints[edge * 2 + 1]!);
-  }
-  const inner = neighbours.filter((_, point) => !border.has(point));
-  return inner.length > 0 && inner.every(({ length }) => length === 4 || length === 8);
-}
-
 /** The points within so many edges of the centre. */
 function gatherPatch(rest: Mesh, neighbours: number[][], centre: number, count: number): Patch {
   const rings = new Map([[centre, 0]]);
@@ -209,35 +237,15 @@ function neighboursOf(rest: Mesh, t: Topology): number[][] {
   return neighbours;
 }
 
-/** The hinges whose four points all lie in the patch. */
-function hingesOf(rest: Mesh, t: Topology, { places }: Patch, stiffness: Float64Array): Hinge[] {
+/** What bends with all of its points in the patch. */
+function hingesOf(rest: Mesh, { places }: Patch): Hinge[] {
+  const { count, points, vectors, edges, shares } = bendParts(rest).flat;
   const found: Hinge[] = [];
-  for (let edge = 0; edge < t.edgeCount; edge++) {
-    if (t.edgeFaces[edge * 2 + 1]! < 0 || stiffness[edge] === 0) continue;
-    const points: [number, number, number, number] = [
-      t.edgePoints[edge * 2]!,
-      t.edgePoints[edge * 2 + 1]!,
-      t.edgeOpposites[edge * 2]!,
-      t.edgeOpposites[edge * 2 + 1]!,
-    ];
-    const flat = points.map((point) => places.get(point));
-    const [a, b, c, d] = flat;
-    if (!a || !b || !c || !d) continue;
-    const [eu, ev] = [b[0] - a[0], b[1] - a[1]];
-    const square = eu * eu + ev * ev;
-    const part = (far: [number, number]) => {
-      const [fu, fv] = [far[0] - a[0], far[1] - a[1]];
-      return { along: (eu * fu + ev * fv) / square, height: Math.abs(eu * fv - ev * fu) / Math.sqrt(square) };
-    };
-    const [p, q] = [part(c), part(d)];
-    if (!(p.height > 0 && q.height > 0)) continue;
-    const factors: [number, number, number, number] = [
-      -(1 - p.along) / p.height - (1 - q.along) / q.height,
-      -p.along / p.height - q.along / q.height,
-      1 / p.height,
-      1 / q.height,
-    ];
-    found.push({ points, factors, stiffness: stiffness[edge]! });
+  for (let i = 0; i < count; i++) {
+    const own = [...points.subarray(i * 4, i * 4 + 4)];
+    if (!own.every((point) => places.has(point))) continue;
+    const from = [i * 2, i * 2 + 1].flatMap((n) => (edges[n]! < 0 ? [] : [{ edge: edges[n]!, share: shares[n]! }]));
+    found.push({ points: own, factors: [...vectors.subarray(i * 4, i * 4 + 4)], from });
   }
   return found;
 }

@@ -22,9 +22,20 @@ const SAMPLES = Array.from({ length: DIRECTIONS }, (_, i) => {
   return { uu: c * c, uv: c * s, vv: s * s };
 });
 
+/** How a cloth bends, in N.m: along warp, along weft, and what ties the two on the bias. */
+export interface BendRigidity {
+  warp: number;
+  weft: number;
+  twist: number;
+}
+
+/** That of a fabric, which blends warp and weft by direction. */
+export function rigidityOf({ bendWarp, bendWeft }: Pick<Fabric, 'bendWarp' | 'bendWeft'>): BendRigidity {
+  return { warp: bendWarp, weft: bendWeft, twist: Math.sqrt(bendWarp * bendWeft) };
+}
+
 /** Energy per area of unit curvature in each direction, times two. */
-function wantedEnergies(warp: number, weft: number): number[] {
-  const twist = Math.sqrt(warp * weft);
+function wantedEnergies({ warp, weft, twist }: BendRigidity): number[] {
   return SAMPLES.map(({ uu, uv, vv }) => warp * uu * uu + weft * vv * vv + 2 * twist * uv * uv);
 }
 
@@ -33,14 +44,18 @@ type Flat = readonly [number, number];
 
 /**
  * Stiffness k in N.m per hinge, so that its energy is 1/2 k angle^2; zero on borders. Length is the number of
- * edges.
+ * edges. Where only some faces are asked for, hinges between two of those have all of their stiffness.
  */
-export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: FaceScales): Float64Array {
+export function hingeWeights(
+  rest: Mesh,
+  t: Topology,
+  rigidity: BendRigidity,
+  { scales, faces }: { scales?: FaceScales | undefined; faces?: Iterable<number> } = {},
+): Float64Array {
   const stiffness = new Float64Array(t.edgeCount);
-  const even = wantedEnergies(fabric.bendWarp, fabric.bendWeft);
+  const even = wantedEnergies(rigidity);
   const scaled = scales?.bendWarp !== undefined || scales?.bendWeft !== undefined;
-  const faces = rest.triangles.length / 3;
-  for (let face = 0; face < faces; face++) {
+  for (const face of faces ?? Array(rest.triangles.length / 3).keys()) {
     const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
     const corners: Flat[] = [
       [0, 0],
@@ -49,12 +64,7 @@ export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: F
     ];
     const area = Math.abs(e1u * e2v - e1v * e2u) / 2;
     if (area < 1e-16) continue;
-    const wanted = scaled
-      ? wantedEnergies(
-          fabric.bendWarp * scaleOf(scales, 'bendWarp', face),
-          fabric.bendWeft * scaleOf(scales, 'bendWeft', face),
-        )
-      : even;
+    const wanted = scaled ? wantedEnergies(scaledBy(rigidity, scales, face)) : even;
     const squares = [0, 1, 2].map((corner) => {
       const flap = unfoldedFlap(rest, t, face, corner, corners);
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
@@ -70,6 +80,11 @@ export function hingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: F
     }
   }
   return stiffness;
+}
+
+function scaledBy({ warp, weft, twist }: BendRigidity, scales: FaceScales | undefined, face: number): BendRigidity {
+  const [along, across] = [scaleOf(scales, 'bendWarp', face), scaleOf(scales, 'bendWeft', face)];
+  return { warp: warp * along, weft: weft * across, twist: twist * Math.sqrt(along * across) };
 }
 
 /** The neighbour's far point, turned into this triangle's plane; on a border, this triangle's own, mirrored. */

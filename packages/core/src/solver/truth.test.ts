@@ -6,7 +6,7 @@ import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
 import { place } from '../mesh/place';
 import { topology } from '../mesh/topology';
-import { hingeWeights } from './hingeWeights';
+import { hingeWeights, rigidityOf } from './hingeWeights';
 import type { ColliderModel, Model } from './model';
 import { Solver } from './solver';
 
@@ -88,7 +88,7 @@ describe('bend', () => {
     for (const [name, rest, warp] of meshes) {
       const fabric = fabricSchema.parse({ bendWarp: warp, bendWeft: 1e-5 });
       const t = topology(rest);
-      const weights = hingeWeights(rest, t, fabric);
+      const weights = hingeWeights(rest, t, rigidityOf(fabric));
       for (const degrees of [0, 20, 45, 70, 90]) {
         const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
         const curvature = 0.05;

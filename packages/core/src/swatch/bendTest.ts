@@ -11,7 +11,7 @@ export type Direction = 'warp' | 'weft' | 'bias';
 export interface BendTestOptions {
   /** Which way the strip is cut. */
   direction: Direction;
-  /** Distance between points in m; by default a twelfth of the free length. */
+  /** Distance between points in m, to the next of which the free length is a multiple; by default a twelfth of that. */
   spacing?: number;
   /** Free length in m; by default twice the bending length, where the droop tells most. */
   length?: number;
@@ -53,7 +53,9 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   const predictedRigidity = rigidityAlong(fabric, options.direction);
   const predictedLength = bendingLength(fabric.weight, predictedRigidity);
   const length = options.length ?? 2 * predictedLength;
-  const spacing = options.spacing ?? length / 12;
+  // A whole number of columns hangs free, or the clamp would lie between two of them.
+  const columns = Math.max(2, Math.round(length / (options.spacing ?? length / 12)));
+  const spacing = length / columns;
   const rest = strip(length, options.width ?? 0.5 * length, spacing, options.direction);
   const left = -(length + spacing) / 2;
   const held: number[] = [];
@@ -68,7 +70,7 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   const scale = { spacing, freeLength: length, fabric };
   let substeps = 20;
   while (bendHonoured(scale, step / substeps) < (options.honoured ?? 0.97) && substeps < 1200) substeps += 20;
-  runToRest(solver, { step, substeps, mostSteps: 80, restSpeed: length * 2e-3 });
+  runToRest(solver, { step, substeps, mostSteps: 300, restSpeed: length * 2e-3 });
   const silhouette = sideView(solver.positions(0), rest, left + spacing);
   const droop = -silhouette.at(-1)![1];
   // The hinge at the clamp bends for half a spacing on either side of it, so the strip begins half a spacing inside the clamp.
