@@ -6,6 +6,7 @@ import { frameCost } from './frameCost';
 import { interfaceCost } from './interface';
 import { nativeLimit } from './nativeLimit';
 import { peerEngine } from './peerEngine';
+import { older } from './older';
 import { benchTakes } from './takes';
 import { promise } from './promise';
 import { truth } from './truth';
@@ -19,11 +20,12 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   interface: interfaceCost,
   takes: benchTakes,
   promise,
+  older,
   truth,
 };
 
 /** What is only run when it is asked for. */
-const SLOW = new Set(['promise', 'truth']);
+const SLOW = new Set(['promise', 'older', 'truth']);
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in PARTS));
 if (unknown.length > 0) {

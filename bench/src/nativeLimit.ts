@@ -53,7 +53,7 @@ function kernelScene(n: number): { image: Uint8Array; run: () => void } {
   ];
   const image = new Uint8Array(parts.reduce((sum, { length }) => sum + length, 0));
   parts.reduce((at, part) => (image.set(part, at), at + part.length), 0);
-  memory.run.setGravity(p, v, a, count, 0, -9.81, 0, 0, 0, 1, 0);
+  memory.run.setGravity(p, a, count, 0, -9.81, 0);
   return {
     image,
     run: () => {

@@ -2,7 +2,7 @@
 // "Simulation of Clothing with Folds and Wrinkles"). Used where the rest shape is not flat; scalar, in double.
 //
 // A hinge takes 32 bytes: 4 byte offsets (edge start, edge end, the two opposite points), f32 rest angle in
-// radians, f32 compliance / h^2, two unused.
+// radians, f32 compliance / h^2, f32 stiffness times the time of damping between two dampings, one unused.
 export const ANGLE_HINGE_BYTES: i32 = 32;
 
 // @ts-ignore: decorator
@@ -20,78 +20,133 @@ function push(displacement: usize, at: usize, scale: f64, x: f64, y: f64, z: f64
   store<f32>(to, <f32>(<f64>load<f32>(to, 8) + scale * z), 8);
 }
 
+let angle: f64 = 0;
+let weight: f64 = 0;
+// Gradients: on the edge's ends, and the scales of both faces' normals m and n on the opposite points.
+let g0x: f64 = 0;
+let g0y: f64 = 0;
+let g0z: f64 = 0;
+let g1x: f64 = 0;
+let g1y: f64 = 0;
+let g1z: f64 = 0;
+let g2x: f64 = 0;
+let g2y: f64 = 0;
+let g2z: f64 = 0;
+let g3x: f64 = 0;
+let g3y: f64 = 0;
+let g3z: f64 = 0;
+
+/** Measures a hinge: its angle, the gradients of it, and the sum of inverse masses times their squares; false where a face has no area. */
+function measureHinge(points: usize, displacement: usize, g: usize): bool {
+  const i0 = <usize>load<u32>(g, 0),
+    i1 = <usize>load<u32>(g, 4),
+    i2 = <usize>load<u32>(g, 8),
+    i3 = <usize>load<u32>(g, 12);
+  const x0 = place(points, displacement, i0, 0),
+    y0 = place(points, displacement, i0, 4),
+    z0 = place(points, displacement, i0, 8);
+  const ex = place(points, displacement, i1, 0) - x0,
+    ey = place(points, displacement, i1, 4) - y0,
+    ez = place(points, displacement, i1, 8) - z0;
+  const ax = place(points, displacement, i2, 0) - x0,
+    ay = place(points, displacement, i2, 4) - y0,
+    az = place(points, displacement, i2, 8) - z0;
+  const bx = place(points, displacement, i3, 0) - x0,
+    by = place(points, displacement, i3, 4) - y0,
+    bz = place(points, displacement, i3, 8) - z0;
+  // Normals of both faces, pointing to the same side where the hinge is flat.
+  const mx = ey * az - ez * ay,
+    my = ez * ax - ex * az,
+    mz = ex * ay - ey * ax;
+  const nx = by * ez - bz * ey,
+    ny = bz * ex - bx * ez,
+    nz = bx * ey - by * ex;
+  const edge = Math.sqrt(ex * ex + ey * ey + ez * ez);
+  const mm = mx * mx + my * my + mz * mz,
+    nn = nx * nx + ny * ny + nz * nz;
+  if (edge < 1e-12 || mm < 1e-24 || nn < 1e-24) return false;
+  const sine =
+    ((my * nz - mz * ny) * ex + (mz * nx - mx * nz) * ey + (mx * ny - my * nx) * ez) / edge;
+  angle = Math.atan2(sine, mx * nx + my * ny + mz * nz);
+  const ua = -edge / mm,
+    ub = -edge / nn;
+  const alongA = (ax * ex + ay * ey + az * ez) / (edge * edge),
+    alongB = (bx * ex + by * ey + bz * ez) / (edge * edge);
+  // The edge's ends take what is left so that the four sum to zero and carry no torque.
+  const a0 = -ua * (1 - alongA),
+    b0 = -ub * (1 - alongB);
+  const a1 = -ua * alongA,
+    b1 = -ub * alongB;
+  g0x = a0 * mx + b0 * nx;
+  g0y = a0 * my + b0 * ny;
+  g0z = a0 * mz + b0 * nz;
+  g1x = a1 * mx + b1 * nx;
+  g1y = a1 * my + b1 * ny;
+  g1z = a1 * mz + b1 * nz;
+  g2x = ua * mx;
+  g2y = ua * my;
+  g2z = ua * mz;
+  g3x = ub * nx;
+  g3y = ub * ny;
+  g3z = ub * nz;
+  weight =
+    <f64>load<f32>(points + i0, 12) * (g0x * g0x + g0y * g0y + g0z * g0z) +
+    <f64>load<f32>(points + i1, 12) * (g1x * g1x + g1y * g1y + g1z * g1z) +
+    <f64>load<f32>(points + i2, 12) * ua * ua * mm +
+    <f64>load<f32>(points + i3, 12) * ub * ub * nn;
+  return true;
+}
+
+/** Adds a multiple of the gradients, by their inverse masses, to values of 16 bytes a point. */
+function pushAll(points: usize, values: usize, g: usize, step: f64): void {
+  const i0 = <usize>load<u32>(g, 0),
+    i1 = <usize>load<u32>(g, 4),
+    i2 = <usize>load<u32>(g, 8),
+    i3 = <usize>load<u32>(g, 12);
+  push(values, i0, step * <f64>load<f32>(points + i0, 12), g0x, g0y, g0z);
+  push(values, i1, step * <f64>load<f32>(points + i1, 12), g1x, g1y, g1z);
+  push(values, i2, step * <f64>load<f32>(points + i2, 12), g2x, g2y, g2z);
+  push(values, i3, step * <f64>load<f32>(points + i3, 12), g3x, g3y, g3z);
+}
+
 /** One sweep over the hinges, in their stored (coloured) order. */
-export function solveBendAngle(
+export function solveBendAngle(points: usize, displacement: usize, hinges: usize, count: i32): void {
+  let g = hinges;
+  for (let n = 0; n < count; n++, g += 32) {
+    if (!measureHinge(points, displacement, g)) continue;
+    let error = angle - <f64>load<f32>(g, 16);
+    if (error > Math.PI) error -= 2 * Math.PI;
+    else if (error < -Math.PI) error += 2 * Math.PI;
+    pushAll(points, displacement, g, -error / (weight + <f64>load<f32>(g, 20) + 1e-30));
+  }
+}
+
+/** Damps how fast the angles change, implicitly, so that any damping is stable; `share` of that of a whole interval. */
+export function dampBendAngle(
   points: usize,
   displacement: usize,
+  velocity: usize,
   hinges: usize,
   count: i32,
+  share: f32,
 ): void {
   let g = hinges;
   for (let n = 0; n < count; n++, g += 32) {
-    const i0 = <usize>load<u32>(g, 0),
-      i1 = <usize>load<u32>(g, 4),
-      i2 = <usize>load<u32>(g, 8),
-      i3 = <usize>load<u32>(g, 12);
-    const x0 = place(points, displacement, i0, 0),
-      y0 = place(points, displacement, i0, 4),
-      z0 = place(points, displacement, i0, 8);
-    const ex = place(points, displacement, i1, 0) - x0,
-      ey = place(points, displacement, i1, 4) - y0,
-      ez = place(points, displacement, i1, 8) - z0;
-    const ax = place(points, displacement, i2, 0) - x0,
-      ay = place(points, displacement, i2, 4) - y0,
-      az = place(points, displacement, i2, 8) - z0;
-    const bx = place(points, displacement, i3, 0) - x0,
-      by = place(points, displacement, i3, 4) - y0,
-      bz = place(points, displacement, i3, 8) - z0;
-    // Normals of both faces, pointing to the same side where the hinge is flat.
-    const mx = ey * az - ez * ay,
-      my = ez * ax - ex * az,
-      mz = ex * ay - ey * ax;
-    const nx = by * ez - bz * ey,
-      ny = bz * ex - bx * ez,
-      nz = bx * ey - by * ex;
-    const edge = Math.sqrt(ex * ex + ey * ey + ez * ez);
-    const mm = mx * mx + my * my + mz * mz,
-      nn = nx * nx + ny * ny + nz * nz;
-    if (edge < 1e-12 || mm < 1e-24 || nn < 1e-24) continue;
-    const sine =
-      ((my * nz - mz * ny) * ex + (mz * nx - mx * nz) * ey + (mx * ny - my * nx) * ez) / edge;
-    const cosine = mx * nx + my * ny + mz * nz;
-    let error = Math.atan2(sine, cosine) - <f64>load<f32>(g, 16);
-    if (error > Math.PI) error -= 2 * Math.PI;
-    else if (error < -Math.PI) error += 2 * Math.PI;
-
-    const ua = -edge / mm,
-      ub = -edge / nn;
-    const alongA = (ax * ex + ay * ey + az * ez) / (edge * edge),
-      alongB = (bx * ex + by * ey + bz * ez) / (edge * edge);
-    // Gradients: ua m on the first opposite point, ub n on the second; the edge's ends take what is left so
-    // that the four sum to zero and carry no torque.
-    const a0 = -ua * (1 - alongA),
-      b0 = -ub * (1 - alongB);
-    const a1 = -ua * alongA,
-      b1 = -ub * alongB;
-    const g0x = a0 * mx + b0 * nx,
-      g0y = a0 * my + b0 * ny,
-      g0z = a0 * mz + b0 * nz;
-    const g1x = a1 * mx + b1 * nx,
-      g1y = a1 * my + b1 * ny,
-      g1z = a1 * mz + b1 * nz;
-    const w0 = <f64>load<f32>(points + i0, 12),
-      w1 = <f64>load<f32>(points + i1, 12),
-      w2 = <f64>load<f32>(points + i2, 12),
-      w3 = <f64>load<f32>(points + i3, 12);
-    const weight =
-      w0 * (g0x * g0x + g0y * g0y + g0z * g0z) +
-      w1 * (g1x * g1x + g1y * g1y + g1z * g1z) +
-      w2 * ua * ua * mm +
-      w3 * ub * ub * nn;
-    const step = -error / (weight + <f64>load<f32>(g, 20) + 1e-30);
-    push(displacement, i0, step * w0, g0x, g0y, g0z);
-    push(displacement, i1, step * w1, g1x, g1y, g1z);
-    push(displacement, i2, step * w2 * ua, mx, my, mz);
-    push(displacement, i3, step * w3 * ub, nx, ny, nz);
+    const damping = <f64>load<f32>(g, 24);
+    if (damping == 0 || !measureHinge(points, displacement, g)) continue;
+    const rate =
+      along(velocity, load<u32>(g, 0), g0x, g0y, g0z) +
+      along(velocity, load<u32>(g, 4), g1x, g1y, g1z) +
+      along(velocity, load<u32>(g, 8), g2x, g2y, g2z) +
+      along(velocity, load<u32>(g, 12), g3x, g3y, g3z);
+    pushAll(points, velocity, g, (-<f64>share * damping * rate) / (1 + damping * weight));
   }
+}
+
+// @ts-ignore: decorator
+@inline
+function along(values: usize, at: usize, x: f64, y: f64, z: f64): f64 {
+  return (
+    <f64>load<f32>(values + at) * x + <f64>load<f32>(values + at, 4) * y + <f64>load<f32>(values + at, 8) * z
+  );
 }

@@ -1,9 +1,10 @@
 // The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
 // allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
 export { predict, farthest, finish, stay, setGravity } from './state';
+export { addYarnFriction } from './yarnFriction';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
-export { solveBendAngle } from './bendAngle';
+export { solveBendAngle, dampBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
 export { carryPoints, solveHolds, solveTies } from './hold';
 export { addAir, addPressure } from './air';

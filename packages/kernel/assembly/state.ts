@@ -97,39 +97,11 @@ function square(v: v128): f32 {
   );
 }
 
-/**
- * Sets the acceleration of every free point to that of gravity, less what slows slow motion: against the velocity, at most
- * `slowing` m/s^2 and never more than `mostSlowing`, in proportion to speed well below `slowSpeed` m/s. It stands for the friction between yarns, which
- * ends the long slow swinging that viscous damping leaves, and does not move where cloth comes to rest. `shares` has
- * an f32 a point of how much of that a mask leaves it, or is 0.
- */
-export function setGravity(
-  points: usize,
-  velocity: usize,
-  acceleration: usize,
-  count: i32,
-  x: f32,
-  y: f32,
-  z: f32,
-  slowing: f32,
-  mostSlowing: f32,
-  slowSpeed: f32,
-  shares: usize,
-): void {
+/** Sets the acceleration of every free point to that of gravity, x y z in m/s^2. */
+export function setGravity(points: usize, acceleration: usize, count: i32, x: f32, y: f32, z: f32): void {
   const gravity = f32x4(x, y, z, 0);
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16) {
-    if (load<f32>(points + at, 12) == 0) {
-      v128.store(acceleration + at, f32x4.splat(0));
-      continue;
-    }
-    const v = v128.load(velocity + at);
-    const s = f32x4.mul(v, v);
-    const speed = Mathf.sqrt(
-      f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2),
-    );
-    const own = min(mostSlowing, shares == 0 ? slowing : slowing * load<f32>(shares + (at >> 2)));
-    const against = f32x4.mul(v, f32x4.splat(own / (slowSpeed + speed)));
-    v128.store(acceleration + at, f32x4.sub(gravity, against));
+    v128.store(acceleration + at, load<f32>(points + at, 12) == 0 ? f32x4.splat(0) : gravity);
   }
 }

@@ -15,6 +15,7 @@ import { colliderModel, type FrameAt } from './colliderModel';
 import { holdModels, stillPins, type HoldContext } from './holdModels';
 import { faceScales } from './faceScales';
 import { motionPoints } from './motionPoints';
+import { nearOrigin, runOrigin } from './nearOrigin';
 import { CompileError, requireSound } from './sound';
 import { gustFactor, windAtFrame } from './wind';
 
@@ -67,10 +68,18 @@ export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame =
 
 /**
  * Turns the document into what the solver takes. Pure: the same shot gives the same model. With `still`, everything stands where
- * it is at that frame, and the wind does not gust: for settling.
+ * it is at that frame, and the wind does not gust: for settling. Cloth that starts far out is computed near the origin.
  * @throws CompileError, MissingAssetError
  */
-export function compile(shot: Shot, assets: Assets, { still }: { still?: number } = {}): Model {
+export function compile(shot: Shot, assets: Assets, options: { still?: number } = {}): Model {
+  const model = compileAsPlaced(shot, assets, options);
+  const origin = runOrigin(model.cloths.map(({ positions }) => positions));
+  if (origin.every((value) => value === 0)) return model;
+  const near = nearOrigin(shot, assets, origin);
+  return { ...compileAsPlaced(near.shot, near.assets, options), origin };
+}
+
+function compileAsPlaced(shot: Shot, assets: Assets, { still }: { still?: number }): Model {
   // The run's time begins with the pre-roll.
   const first = still ?? startFrame(shot);
   const frameAt: FrameAt | null = still === undefined ? (time) => first + framesIn(time * shot.frameRate) : null;

@@ -1,11 +1,12 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
 import type { Model } from '../solver/model';
-import { Solver, type FrameMeasures, type SolverState } from '../solver/solver';
+import { Solver, UnstableError, type FrameMeasures, type SolverState } from '../solver/solver';
 import { fewestSubsteps, QUALITIES } from '../solver/substeps';
 import { activeCloths, clothScale, substepsOf } from './compile';
 import type { Heed } from './frame';
 import {
+  afterFailure,
   keptPromise,
   MOST_RETAKES,
   paceLimits,
@@ -86,8 +87,13 @@ export class PacedSolver {
     const began = this.#limits && this.#shown();
     let substeps = this.#substeps;
     for (let retakes = 0; ; retakes++) {
-      const whole = this.solver.advance(this.#seconds, substeps, heed && ((done) => heed(done / substeps)));
+      const whole = this.#try(substeps, retakes, heed);
       this.#measured = null;
+      if (whole === null) {
+        this.solver.restore(before!);
+        substeps = afterFailure(substeps, this.#limits!)!;
+        continue;
+      }
       if (!whole) {
         if (before) this.solver.restore(before);
         return false;
@@ -106,6 +112,20 @@ export class PacedSolver {
       }
       this.solver.restore(before!);
       substeps = more;
+    }
+  }
+
+  /**
+   * Computes a frame; false where `heed` stopped it, null where it gave numbers that are not finite and more substeps are to be had.
+   * @throws UnstableError where they are not
+   */
+  #try(substeps: number, retakes: number, heed?: Heed): boolean | null {
+    try {
+      return this.solver.advance(this.#seconds, substeps, heed && ((done) => heed(done / substeps)));
+    } catch (error) {
+      if (!(error instanceof UnstableError) || !this.#limits || retakes >= MOST_RETAKES) throw error;
+      if (afterFailure(substeps, this.#limits) === null) throw error;
+      return null;
     }
   }
 

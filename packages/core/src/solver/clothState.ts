@@ -93,7 +93,10 @@ export function addCloth(
 }
 
 /** Writes the points, edges and faces of a cloth that feel colliders. */
-export function writeFeelers(memory: KernelMemory, { model, firstPoint, points, topology: t }: ClothState): Feelers {
+export function writeFeelers(
+  memory: KernelMemory,
+  { model, fabric, firstPoint, points, topology: t }: ClothState,
+): Feelers {
   const write = (features: Uint32Array) => {
     const address = memory.allocate(features.length * 4);
     memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
@@ -106,12 +109,13 @@ export function writeFeelers(memory: KernelMemory, { model, firstPoint, points, 
     const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
     longest = Math.max(longest, length([x, y, z]));
   }
+  const { restWarp, restWeft } = loosestAnywhere(model, fabric);
   return {
     firstPoint,
     points,
     edges: { address: write(t.edgePoints), count: t.edgeCount },
     faces: { address: write(triangles), count: triangles.length / 3 },
-    longestEdge: longest,
+    longestEdge: longest * Math.max(1, restWarp, restWeft),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, model.scales),
   };
 }

@@ -253,11 +253,14 @@ export class ContactSearch {
     }
   }
 
-  /** One pass over all contacts; returns how many places of cloth touch something. */
-  solve(points: number, displacement: number, residual: number, push: number): number {
+  /**
+   * One pass over all contacts, in a substep whose residuals were `start` when it began; returns how many places of cloth touch
+   * something.
+   */
+  solve(points: number, displacement: number, residual: number, start: number, push: number): number {
     let touching = 0;
     for (const { address } of this.#searches) {
-      touching += this.#memory.run.solveContacts(points, displacement, residual, address, push);
+      touching += this.#memory.run.solveContacts(points, displacement, residual, start, address, push);
     }
     return touching;
   }

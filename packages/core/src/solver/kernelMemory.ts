@@ -8,14 +8,12 @@ export interface KernelFunctions {
   predict(p: number, d: number, e: number, start: number, v: number, a: number, count: number, h: number): void;
   finish(p: number, d: number, e: number, start: number, v: number, count: number, h: number): number;
   stay(e: number, start: number, count: number): void;
-  setGravity(
+  setGravity(p: number, a: number, count: number, x: number, y: number, z: number): void;
+  addYarnFriction(
     p: number,
     v: number,
     a: number,
     count: number,
-    x: number,
-    y: number,
-    z: number,
     slowing: number,
     mostSlowing: number,
     slowSpeed: number,
@@ -35,6 +33,7 @@ export interface KernelFunctions {
   solveBendFlat(p: number, d: number, hinges: number, count: number): void;
   dampBendFlat(p: number, v: number, hinges: number, count: number, share: number): void;
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
+  dampBendAngle(p: number, d: number, v: number, hinges: number, count: number, share: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;
   carryPoints(
@@ -69,7 +68,7 @@ export interface KernelFunctions {
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
   piercedCoordinate(axis: number): number;
-  solveContacts(p: number, d: number, e: number, search: number, push: number): number;
+  solveContacts(p: number, d: number, e: number, start: number, search: number, push: number): number;
   deepestContact(p: number, e: number, search: number): number;
   deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;
@@ -107,7 +106,8 @@ export class KernelMemory {
 
   /** Takes zeroed bytes, on a 16-byte boundary. Views made before are no longer valid afterwards. */
   allocate(bytes: number): number {
-    const address = (this.#top + 15) & ~15;
+    // No bits: beyond 2 GiB they would turn it negative.
+    const address = Math.ceil(this.#top / 16) * 16;
     this.#top = address + bytes;
     const missing = this.#top - this.run.memory.buffer.byteLength;
     if (missing > 0) {

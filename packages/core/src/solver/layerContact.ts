@@ -23,12 +23,14 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 28;
+const BLOCK_WORDS = 29;
 const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
 /** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
 const ROUNDS = 16;
+/** So often colliders have their say again after crossings had to be ruled out. */
+const ROUNDS_WITH_COLLIDERS = 3;
 /** Above this share of escaped points a new query costs less than extending the last one. */
 const MANY_ESCAPED = 0.1;
 const MOST_HORIZON = 64;
@@ -39,6 +41,7 @@ interface Addresses {
   points: number;
   displacement: number;
   residual: number;
+  start: number;
 }
 
 export class LayerContact {
@@ -79,9 +82,9 @@ export class LayerContact {
       ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
       ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
       ...[room(this.#capacity * PAIR_BYTES), room(this.#capacity * PAIR_BYTES), room(1 << 17)],
-      ...[perPoint(), room(count + 1), room((count + 1) * 4), perPoint()],
+      ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
-      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled],
+      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);
@@ -118,7 +121,7 @@ export class LayerContact {
     const apart = this.#now();
     this.#counts.queryTime += queried - started;
     this.#counts.contactTime += apart - queried;
-    const takeBack = this.exact && !this.#forbid();
+    const takeBack = this.exact && !this.#settleWith(colliders);
     if (takeBack) {
       this.#counts.takenBack++;
       this.invalidate();
@@ -172,18 +175,30 @@ export class LayerContact {
     return escaped;
   }
 
-  /** False when crossings could not be ruled out. */
-  #forbid(): boolean {
+  /**
+   * Rules crossings out. What that moved may have come into colliders: then these have their say once more, and crossings are ruled out
+   * again, last. False when they could not be.
+   */
+  #settleWith(colliders: () => void): boolean {
+    for (let round = 1; ; round++) {
+      const found = this.#forbid();
+      if (found !== 'moved' || round > ROUNDS_WITH_COLLIDERS) return found !== 'crossed';
+      colliders();
+    }
+  }
+
+  /** Rules crossings out, and tells whether any point had to be moved for that, or that it was in vain. */
+  #forbid(): 'apart' | 'moved' | 'crossed' {
     const { run } = this.#memory;
-    let firstNew = 0;
+    let [firstNew, moved] = [0, false];
     for (let round = 0; round < ROUNDS; round++) {
-      run.forbidCrossing(this.#step, firstNew);
+      moved = run.forbidCrossing(this.#step, firstNew) !== 0 || moved;
       const [listed, queries] = [this.#sorted + run.pairsBesides(), this.#counts.queries];
-      if (this.#followEscaped() === 0) return true;
+      if (this.#followEscaped() === 0) return moved ? 'moved' : 'apart';
       // After an extension only what it added is not known to be separate; after a query everything is new.
       firstNew = this.#counts.queries === queries ? listed : 0;
     }
-    return false;
+    return 'crossed';
   }
 
   /**

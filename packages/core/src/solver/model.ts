@@ -115,6 +115,8 @@ export interface Model {
   cloths: ClothModel[];
   colliders: ColliderModel[];
   air: AirModel;
+  /** Where all places in this model are counted from, x y z in m in the world: that of cloth far out. What the solver tells is in the world. */
+  origin?: Vector3;
   /**
    * How cloth meets cloth: `exact` never lets it cross, `draft` only pushes layers apart and costs less, `off` lets it pass.
    * By default exact.

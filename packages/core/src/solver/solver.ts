@@ -33,7 +33,7 @@ const SELECT_INTERVAL = 8;
 /**
  * Friction between yarns: slow motion is slowed by this many m/s^2 for each second of the fabric's damping, but never by more than
  * the most; below the slow speed in m/s in proportion to speed. With 8 ms it ends a swing of the crate cover's hem in
- * about a second, and takes 1.6 % from a free fall.
+ * about a second. It acts on motion relative to that of the cloth as a whole.
  */
 const SLOWING = 20;
 const MOST_SLOWING = 0.4;
@@ -56,6 +56,8 @@ export interface SolverState {
   arrays: Float32Array;
   /** Per cloth, which groups of faces are swept again, a byte each. */
   again: Uint8Array[];
+  /** Where the positions are counted from, x y z in m; the world's origin where it is missing. */
+  origin?: Vector3;
 }
 
 /** A step gave numbers that are not finite. The frames before it are sound. */
@@ -87,6 +89,7 @@ export class Solver {
   readonly #start: number;
   readonly #velocity: number;
   readonly #acceleration: number;
+  readonly #origin: Vector3;
   #time = 0;
   #substep = 0;
   /** Substep length for which the constraints are set. */
@@ -100,6 +103,7 @@ export class Solver {
 
   constructor(model: Model) {
     this.#model = model;
+    this.#origin = model.origin ?? [0, 0, 0];
     const total = model.cloths.reduce((sum, cloth) => sum + pointCount(cloth.rest), 0);
     // One held point more, for the padding of the four-wide loops.
     this.#count = total + 1;
@@ -141,7 +145,8 @@ export class Solver {
       friction: model.fabric.friction,
       scales: model.scales,
     }));
-    const addresses = { points: this.#points, displacement: this.#displacement, residual: this.#residual };
+    const [points, displacement, residual, start] = [this.#points, this.#displacement, this.#residual, this.#start];
+    const addresses = { points, displacement, residual, start };
     const layers = new LayerContact(this.#memory, cloths, total, addresses);
     layers.exact = this.#model.layers !== 'draft';
     return layers;
@@ -212,8 +217,11 @@ export class Solver {
   }
 
   #dampBending(share: number): void {
+    const { run } = this.#memory;
+    const [p, e, v] = [this.#points, this.#residual, this.#velocity];
     for (const { bend } of this.#cloths) {
-      this.#memory.run.dampBendFlat(this.#points, this.#velocity, bend.flat.address, bend.flat.count, share);
+      run.dampBendFlat(p, v, bend.flat.address, bend.flat.count, share);
+      if (bend.angle.count > 0) run.dampBendAngle(p, e, v, bend.angle.address, bend.angle.count, share);
     }
   }
 
@@ -257,7 +265,7 @@ export class Solver {
    */
   grip(cloth: number, place: readonly number[], radius: number): number {
     const held = gripped(cloth, this.positions(cloth), place, radius);
-    this.#holds.grip(held);
+    this.#holds.grip({ ...held, places: held.places.map((value, i) => value - this.#origin[i % 3]!) });
     return held.points.length;
   }
 
@@ -282,9 +290,11 @@ export class Solver {
   /** A substep of h seconds that ends at a share of the frame, at a time in s. */
   #step(h: number, share: number, time: number): void {
     const { run } = this.#memory;
-    const [p, d, e, v, a] = [this.#points, this.#displacement, this.#residual, this.#velocity, this.#acceleration];
+    const [p, d, e, start] = [this.#points, this.#displacement, this.#residual, this.#start];
+    const [v, a] = [this.#velocity, this.#acceleration];
+    const meet = () => this.#search.solve(p, d, e, start, PUSH_SPEED * h);
     if (this.#substep % INTERVAL === 0) this.#setAcceleration(h * INTERVAL);
-    run.predict(p, d, e, this.#start, v, a, this.#count, h);
+    run.predict(p, d, e, start, v, a, this.#count, h);
     if (this.#holds.any) this.#holds.carry(p, d, e, v, h, share);
     for (const { membrane, bend, attachments } of this.#cloths) {
       run.solveMembrane(p, d, membrane.address, membrane.groups);
@@ -304,18 +314,18 @@ export class Solver {
     // And what leashes, ties and attachments have drawn farther than that.
     const drawn = 1.5 * Math.sqrt(run.farthest(d, this.#count));
     this.#search.update(p, d, Math.max(2 * (this.#speed + fall) * h + held, drawn) + carried);
-    this.#contacts = this.#search.solve(p, d, e, PUSH_SPEED * h);
+    this.#contacts = meet();
     for (const backward of AGAIN_BACKWARD) {
       for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
       this.#holds.solveFirmTies(p, d);
-      this.#search.solve(p, d, e, PUSH_SPEED * h);
+      meet();
     }
-    const layers = this.#layers?.solve(PUSH_SPEED * h, () => this.#search.solve(p, d, e, PUSH_SPEED * h));
+    const layers = this.#layers?.solve(PUSH_SPEED * h, meet);
     this.#contacts += layers?.touching ?? 0;
     // Taken back, points stay where they are and keep their velocities.
-    if (layers?.takeBack) run.stay(e, this.#start, this.#count);
+    if (layers?.takeBack) run.stay(e, start, this.#count);
     else {
-      const speed = Math.sqrt(run.finish(p, d, e, this.#start, v, this.#count, h));
+      const speed = Math.sqrt(run.finish(p, d, e, start, v, this.#count, h));
       this.#speed = speed + this.#search.throwBack(p, v, 1 / h);
     }
     this.#substep++;
@@ -336,7 +346,8 @@ export class Solver {
     for (const { fabric, firstPoint, points, slowing } of this.#cloths) {
       const [p, v, a] = [this.#points, this.#velocity, this.#acceleration].map((at) => at + firstPoint * 16);
       const most = SLOWING * fabric.damping;
-      run.setGravity(p!, v!, a!, points, ...gravity, most, MOST_SLOWING, SLOW_SPEED, slowing);
+      run.setGravity(p!, a!, points, ...gravity);
+      if (most > 0) run.addYarnFriction(p!, v!, a!, points, most, MOST_SLOWING, SLOW_SPEED, slowing);
     }
     for (const { fabric, airTriangles } of this.#cloths) {
       const { pressure } = fabric;
@@ -371,17 +382,23 @@ export class Solver {
 
   /** Exact count of edges that pass through triangles, with the places of the first; nothing where layers are off. */
   crossings(): { count: number; places: Float32Array } {
-    return this.#layers?.crossings() ?? { count: 0, places: new Float32Array() };
+    const { count, places } = this.#layers?.crossings() ?? { count: 0, places: new Float32Array() };
+    return { count, places: places.map((value, i) => value + this.#origin[i % 3]!) };
   }
 
   /** Per collider, in the model's order, how deep cloth is inside it, in m (negative where it keeps off), and where. */
   depths(): { depth: number; place: [number, number, number] }[] {
-    return this.#search.deepest(this.#points, this.#residual);
+    return this.#search.deepest(this.#points, this.#residual).map((found) => this.#inWorld(found));
   }
 
   /** Per collider, how many faces of cloth pass through its surface, counted exactly on meshes, and where one does. */
   pierced(): { count: number; place: [number, number, number] }[] {
-    return this.#search.pierced(this.#points, this.#residual);
+    return this.#search.pierced(this.#points, this.#residual).map((found) => this.#inWorld(found));
+  }
+
+  #inWorld<T extends { place: [number, number, number] }>(found: T): T {
+    const [x, y, z] = found.place;
+    return { ...found, place: [x + this.#origin[0], y + this.#origin[1], z + this.#origin[2]] };
   }
 
   /** What layer contact did since the last call; with a clock in ms, also how long it took. */
@@ -397,9 +414,9 @@ export class Solver {
     const source = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
     const out = new Float32Array(points * 3);
     for (let i = 0; i < points; i++) {
-      out[i * 3] = source[i * 4]!;
-      out[i * 3 + 1] = source[i * 4 + 1]!;
-      out[i * 3 + 2] = source[i * 4 + 2]!;
+      out[i * 3] = source[i * 4]! + this.#origin[0];
+      out[i * 3 + 1] = source[i * 4 + 1]! + this.#origin[1];
+      out[i * 3 + 2] = source[i * 4 + 2]! + this.#origin[2];
     }
     return out;
   }
@@ -425,7 +442,7 @@ export class Solver {
       arrays.set(this.#memory.floats(address, size), i * size);
     });
     const again = this.#cloths.map(({ membrane }) => this.#againFlags(membrane).slice());
-    return { time: this.#time, speed: this.#speed, arrays, again };
+    return { time: this.#time, speed: this.#speed, arrays, again, origin: this.#origin };
   }
 
   /**
@@ -442,6 +459,11 @@ export class Solver {
       this.#memory.floats(address, size).set(state.arrays.subarray(i * size, (i + 1) * size));
     });
     this.#cloths.forEach(({ membrane }, i) => this.#againFlags(membrane).set(state.again[i]!));
+    const from = state.origin ?? [0, 0, 0];
+    const away = [0, 1, 2].map((axis) => from[axis]! - this.#origin[axis]!);
+    if (away.some((value) => value !== 0)) {
+      for (let i = 0; i < points.length; i++) if (i % 4 < 3) points[i]! += away[i % 4]!;
+    }
     masses.forEach((mass, i) => (points[i * 4 + 3] = mass));
     this.#time = state.time;
     this.#before = null;

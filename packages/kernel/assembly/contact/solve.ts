@@ -14,6 +14,7 @@ import {
   traceBack,
 } from '../collider';
 import { add, CONTACT, dot, weighted } from './data';
+import { alongNormal } from './measure';
 
 /** A number of the surface where a contact is: the grip at 0, the nearness at 4. */
 function surfaceAt(surface: usize, search: usize, contact: usize, number: usize): f64 {
@@ -26,16 +27,24 @@ function surfaceAt(surface: usize, search: usize, contact: usize, number: usize)
   );
 }
 
+/** How far a point was pushed out in this substep without giving it speed. */
+// @ts-ignore: decorator
+@inline
+function pushedBy(residual: usize, start: usize, i: usize): v128 {
+  return f32x4.sub(v128.load(residual + i), v128.load(start + i));
+}
+
 /**
  * Keeps the contacts at the collider's target distance, with Coulomb friction on the motion of this substep relative to
- * the collider's own. `push` in m is the farthest that cloth which is already too near moves out in one substep, so
- * that a bad start comes out at a bounded speed instead of exploding.
+ * the collider's own. `push` in m is the farthest that cloth which is already too near moves out of the surface in one substep, in
+ * all passes together, so that a bad start comes out at a bounded speed instead of exploding.
  * Returns how many probes touch.
  */
 export function solveContacts(
   points: usize,
   displacement: usize,
   residual: usize,
+  start: usize,
   search: usize,
   push: f32,
 ): i32 {
@@ -131,7 +140,21 @@ export function solveContacts(
     // What came nearer in this substep is undone, and its impulse is what friction works with. What was too near
     // before is moved out without giving it speed: both ends of the substep's motion are shifted.
     const stop = Math.min(depth, Math.max(-along, 0));
-    const shift = Math.min(depth - stop, <f64>push);
+    let shift = depth - stop;
+    if (shift > 0) {
+      // Less what other passes and contacts have moved it out by.
+      const pushed =
+        i == j
+          ? pushedBy(residual, start, i)
+          : weighted(pushedBy(residual, start, i), pushedBy(residual, start, j), pushedBy(residual, start, k), contact);
+      const before = alongNormal(pushed);
+      // A surface that moves may also move it as fast as it goes itself: layers that fold up before it are pressed into it.
+      const ox = <f64>f32x4.extract_lane(motion, 0) - ux,
+        oy = <f64>f32x4.extract_lane(motion, 1) - uy,
+        oz = <f64>f32x4.extract_lane(motion, 2) - uz;
+      const most = <f64>push + Math.sqrt(ox * ox + oy * oy + oz * oz);
+      shift = Math.min(shift, Math.max(0, most - before));
+    }
     touching++;
     let cx = stop * nx,
       cy = stop * ny,
@@ -150,11 +173,7 @@ export function solveContacts(
     if (bounces && <f32>-along > load<f32>(contact, 28)) {
       // How it came, and how fast the surface itself goes along its normal.
       store<f32>(contact, <f32>-along, 28);
-      const own =
-        <f64>f32x4.extract_lane(motion, 0) * nx +
-        <f64>f32x4.extract_lane(motion, 1) * ny +
-        <f64>f32x4.extract_lane(motion, 2) * nz;
-      store<f32>(contact, <f32>(own - along), 12);
+      store<f32>(contact, <f32>(alongNormal(motion) - along), 12);
       v128.store(contact, f32x4(<f32>nx, <f32>ny, <f32>nz, load<f32>(contact, 44)), 32);
     }
     const out = f32x4(<f32>(shift * nx), <f32>(shift * ny), <f32>(shift * nz), 0);

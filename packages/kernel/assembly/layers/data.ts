@@ -1,7 +1,7 @@
 // What contact of cloth with itself and with other cloth works on. Core lays everything out and writes the
 // addresses into one block of u32 (packages/core/src/solver/layerContact.ts owns the order).
 //
-// points, displacement, residual: see ../state.ts. Per point, 16 bytes each:
+// points, displacement, residual, start: see ../state.ts. Per point, 16 bytes each:
 //   centre   place at the last query; w is the trust radius in m
 //   plan     planned motion a substep; w is the trust radius that the listed pairs were chosen with
 //   scratch  room for averaging
@@ -22,6 +22,7 @@
 export let points: usize = 0;
 export let displacement: usize = 0;
 export let residual: usize = 0;
+export let start: usize = 0;
 export let centre: usize = 0;
 export let plan: usize = 0;
 export let scratch: usize = 0;
@@ -79,4 +80,5 @@ export function setLayerData(block: usize): void {
   clothCount = load<i32>(block, 100);
   pairCapacity = load<i32>(block, 104);
   tangled = load<u32>(block, 108);
+  start = load<u32>(block, 112);
 }

@@ -1,4 +1,4 @@
-import { displacement, flags, pairs, pointCount, points, residual, zones, zoneSums } from './data';
+import { displacement, flags, pairs, pointCount, points, residual, start, zones, zoneSums } from './data';
 import { normalOf, projections, separation } from './measure';
 import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
@@ -10,6 +10,10 @@ import { awakePairs, sortedPairs } from './query';
 // First, pairs that fail are split along their normals, in rounds over what moved. What still fails is joined into
 // zones that move as one, by their mean motion (after the rigid impact zones of Provot 1997 and Bridson et al.
 // 2002): inside a zone nothing changes. Zones grow until nothing fails; late ones stay where the substep began.
+//
+// A zone has two means, each over the masses of its points: of how far they have really moved, which is what keeps it rigid, and of the
+// part of that which gives them speed. The two differ where points were pushed out. Held points lead: their zone moves as they do, on
+// the mean where they differ, and they themselves stay where they are held.
 
 const SPLIT_ROUNDS = 12;
 const ZONE_ROUNDS = 12;
@@ -164,6 +168,16 @@ function zoneOf(at: usize): usize {
   return root;
 }
 
+/** The sums of a zone: real motion times mass with the mass as its fourth lane, then what gives speed times mass. */
+// @ts-ignore: decorator
+@inline
+function sumsOf(at: usize): usize {
+  return zoneSums + (at << 1);
+}
+
+/** What a held point weighs in a zone, in kg: endlessly much beside cloth. */
+const HELD_MASS: f32 = 1e12;
+
 /** Puts a point into a zone of its own, moving as it would. */
 function startZone(at: usize): void {
   const flag = flags + (at >> 4);
@@ -171,13 +185,12 @@ function startZone(at: usize): void {
   store<u8>(flag, IN_ZONE);
   store<u32>(zones + (at >> 2), <u32>at);
   const inverse = load<f32>(points + at, 12);
-  // A held point counts as endlessly heavy: its zone moves as it does.
-  const mass: f32 = inverse > 0 ? 1 / inverse : 1e12;
-  const motion = f32x4.sub(v128.load(displacement + at), v128.load(residual + at));
-  v128.store(
-    zoneSums + at,
-    f32x4.replace_lane(f32x4.mul(motion, f32x4.splat(mass)), 3, mass),
-  );
+  const mass: f32 = inverse > 0 ? <f32>1 / inverse : HELD_MASS;
+  const d = v128.load(displacement + at),
+    weight = f32x4.splat(mass);
+  const real = f32x4.mul(f32x4.sub(d, v128.load(start + at)), weight);
+  v128.store(sumsOf(at), f32x4.replace_lane(real, 3, mass));
+  v128.store(sumsOf(at), f32x4.mul(f32x4.sub(d, v128.load(residual + at)), weight), 16);
   zoneCount++;
 }
 
@@ -190,7 +203,10 @@ function joinPair(pair: usize): void {
     const a = zoneOf(first),
       b = zoneOf(at);
     if (a == b) continue;
-    v128.store(zoneSums + a, f32x4.add(v128.load(zoneSums + a), v128.load(zoneSums + b)));
+    const to = sumsOf(a),
+      from = sumsOf(b);
+    v128.store(to, f32x4.add(v128.load(to), v128.load(from)));
+    v128.store(to, f32x4.add(v128.load(to, 16), v128.load(from, 16)), 16);
     store<u32>(zones + (b >> 2), <u32>a);
   }
 }
@@ -234,19 +250,20 @@ function inAnyZone(pair: usize): bool {
   );
 }
 
-/** Every point in a zone moves as its zone; `still` stops the zones that hold no held point. */
+/** Every free point in a zone moves as its zone; `still` keeps the zones without a held point where they began. */
 function moveZones(still: bool): void {
   for (let i = 0; i < pointCount; i++) {
     if (load<u8>(flags + <usize>i) != IN_ZONE) continue;
     const at = <usize>i << 4;
-    const sum = zoneSums + zoneOf(at);
-    if (still) v128.store(sum, f32x4.replace_lane(f32x4.splat(0), 3, load<f32>(sum, 12)));
-    const mean = f32x4.replace_lane(
-      f32x4.div(v128.load(sum), v128.load32_splat(sum, 12)),
-      3,
-      0,
-    );
-    v128.store(displacement + at, f32x4.add(v128.load(residual + at), mean));
+    if (load<f32>(points + at, 12) == 0) continue;
+    const sums = sumsOf(zoneOf(at));
+    const mass = v128.load32_splat(sums, 12);
+    const stays = still && load<f32>(sums, 12) < HELD_MASS;
+    const real = stays ? f32x4.splat(0) : f32x4.div(v128.load(sums), mass);
+    const given = f32x4.div(v128.load(sums, 16), mass);
+    const d = f32x4.replace_lane(f32x4.add(v128.load(start + at), real), 3, 0);
+    v128.store(displacement + at, d);
+    v128.store(residual + at, f32x4.replace_lane(f32x4.sub(d, given), 3, 0));
   }
 }
 

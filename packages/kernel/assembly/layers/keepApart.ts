@@ -1,4 +1,4 @@
-import { displacement, pairs, points, residual } from './data';
+import { displacement, pairs, points, residual, start } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
 import { PAIR, pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
@@ -9,7 +9,7 @@ const REFRESH: i32 = 4;
 /**
  * One pass over the pairs that are awake: layers nearer than their thickness are kept apart, with Coulomb friction on the
  * motion of this substep. What came nearer in this substep is undone; what was too near before is moved out by at
- * most `push` m without giving it speed, or resting layers hop. Returns how many pairs touch.
+ * most `push` m in the substep, whoever pushes, without giving it speed, or resting layers hop. Returns how many pairs touch.
  */
 export function keepLayersApart(step: i32, push: f32): i32 {
   const awake = awakePairs(step);
@@ -72,7 +72,21 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
   );
   const along = sumOfLanes(f32x4.mul(motion, normal));
   const stop = Mathf.min(depth, Mathf.max(-along, 0));
-  const shift = Mathf.min(depth - stop, push);
+  let shift = depth - stop;
+  if (shift > 0) {
+    // Less what other pairs and colliders have moved the two apart by.
+    const pushed = f32x4.add(
+      f32x4.add(
+        f32x4.mul(w0, f32x4.sub(e0, v128.load(start + o0))),
+        f32x4.mul(w1, f32x4.sub(e1, v128.load(start + o1))),
+      ),
+      f32x4.add(
+        f32x4.mul(w2, f32x4.sub(e2, v128.load(start + o2))),
+        f32x4.mul(w3, f32x4.sub(e3, v128.load(start + o3))),
+      ),
+    );
+    shift = Mathf.min(shift, Mathf.max(0, push - sumOfLanes(f32x4.mul(pushed, normal))));
+  }
   let move = f32x4.mul(normal, f32x4.splat(stop));
   const slide = f32x4.replace_lane(
     f32x4.sub(motion, f32x4.mul(normal, f32x4.splat(along))),
