@@ -57,6 +57,23 @@ test('numbers are keyed only when told to: key here, shift the whole curve, or l
   await expect(knot(page, 20)).toHaveCount(0);
 });
 
+test('a size is keyed like any number: the thing grows in the view, and cloth on it is lifted', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await select(page, 'Box');
+  await page.getByRole('button', { name: /^Constant; .*: Height$/ }).click();
+  await expect(knot(page, 1)).toBeVisible();
+  const before = await field(page, 'Height').inputValue();
+  await type(page, 'Current frame', '9');
+  await type(page, 'Height', '0.5');
+  await page.getByRole('group', { name: 'Keyed number' }).first().getByRole('button', { name: 'Key here' }).click();
+  await expect(knot(page, 9)).toBeVisible();
+  const size = page.getByRole('heading', { name: 'Box', exact: true }).locator('xpath=following-sibling::span');
+  await expect(size).toContainText('× 0.5 ×');
+  await type(page, 'Current frame', '1');
+  await expect(field(page, 'Height')).toHaveValue(before);
+  await expect(size).not.toContainText('× 0.5 ×');
+});
+
 test('knots on the timeline are selected, moved, copied, eased and deleted; their curve is drawn', async ({ page }) => {
   await openShotFile(page, smallShot());
   await select(page, 'Box');

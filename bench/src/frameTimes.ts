@@ -1,7 +1,8 @@
 // Bakes the first frames of some shots and prints, as JSON, ms a frame of each: run by `older.ts` in this checkout and in an older one, with
 // that one's solver. So it imports nothing but what both have.
 import { BakeRun, type Shot } from '@lumbra/core';
-import { crumplingDrop, fastFender, NIGHT_FERRY, stackedSheets } from '@lumbra/demo';
+import { NIGHT_FERRY } from '@lumbra/demo';
+import { crumplingDrop, fastFender, stackedSheets } from '@lumbra/demo/stress';
 import { turningLayers, twoLayers } from '@lumbra/demo/trials';
 
 const scenes: Record<string, [shot: () => Shot, frames: number]> = {

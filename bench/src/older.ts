@@ -19,10 +19,16 @@ export function older(): void {
   }
   const there = join(resolve(other), 'bench', 'src');
   const here = join(HERE, '..', '..', 'demo', 'src');
-  // The trial shots are younger than some commits that one compares with.
-  const script = readFileSync(join(HERE, 'frameTimes.ts'), 'utf8').replace('@lumbra/demo/trials', './trialShots');
+  // These shots are younger than some commits that one compares with.
+  const script = readFileSync(join(HERE, 'frameTimes.ts'), 'utf8').replaceAll(/@lumbra\/demo\/(\w+)/g, './$1');
   writeFileSync(join(there, 'frameTimes.ts'), script);
-  for (const name of ['trialShots.ts', 'keyed.ts']) copyFileSync(join(here, name), join(there, name));
+  for (const [from, to] of [
+    ['trialShots', 'trials'],
+    ['stressShots', 'stress'],
+    ['keyed', 'keyed'],
+  ] as const) {
+    copyFileSync(join(here, `${from}.ts`), join(there, `${to}.ts`));
+  }
   const measured = { older: [] as Record<string, number>[], now: [] as Record<string, number>[] };
   for (let round = 0; round < ROUNDS; round++) {
     measured.older.push(timesOf(there));

@@ -54,6 +54,7 @@ export * from './shot/names';
 export * from './shot/changeRole';
 export * from './shot/schema';
 export * from './shot/shapes';
+export * from './shot/shapes/sizeKeys';
 export * from './shot/create';
 export * from './shot/edit';
 export * from './shot/followShapes';

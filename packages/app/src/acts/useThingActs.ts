@@ -13,6 +13,7 @@ import {
   newId,
   poseAt,
   removeThing,
+  giveSize,
   resizeShape,
   setParent,
   shapeMesh,
@@ -205,7 +206,7 @@ export function useThingActs() {
       if (mesh) document.addAsset(asset, mesh);
       document.edit(label, (draft) => {
         const found = draft.things.find(({ id }) => id === thing.id);
-        if (found && 'shape' in found) found.shape = shape;
+        if (found && 'shape' in found) giveSize(found, shape);
       });
     } catch (error) {
       notice.problem(errorText(error));

@@ -1,4 +1,12 @@
-import { colliderModel, shapeMesh, type Assets, type Collider, type ColliderModel, type Shot } from '@lumbra/core';
+import {
+  colliderModel,
+  shapeAt,
+  shapeMesh,
+  type Assets,
+  type Collider,
+  type ColliderModel,
+  type Shot,
+} from '@lumbra/core';
 import {
   BoxGeometry,
   BufferAttribute,
@@ -48,7 +56,7 @@ export class ContactSurface {
       const model = colliderModel(collider, { shot, assets, frame, frameAt: null });
       const key = JSON.stringify([
         collider.id,
-        collider.shape,
+        shapeAt(collider, frame),
         collider.contactShape,
         collider.side,
         model.clearance,

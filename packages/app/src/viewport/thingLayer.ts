@@ -1,4 +1,15 @@
-import { motionPoints, poseAt, shapeMesh, type Assets, type Mesh, type Shot, type Thing } from '@lumbra/core';
+import {
+  hasSizeKeys,
+  meshAt,
+  motionPoints,
+  poseAt,
+  shapeAt,
+  shapeMesh,
+  type Assets,
+  type Mesh,
+  type Shot,
+  type Thing,
+} from '@lumbra/core';
 import {
   BoxGeometry,
   BufferAttribute,
@@ -64,17 +75,18 @@ export class ThingLayer {
   static #keyOf(thing: Thing, assets: Assets): string {
     const shape = 'shape' in thing ? thing.shape : null;
     const missing = shape?.kind === 'mesh' && !assets.has(shape.asset);
-    return JSON.stringify([thing.role, shape, 'colour' in thing ? thing.colour : null, missing]);
+    return JSON.stringify([thing.role, shape, 'colour' in thing ? thing.colour : null, missing, hasSizeKeys(thing)]);
   }
 
   fits(thing: Thing, assets: Assets): boolean {
     return ThingLayer.#keyOf(thing, assets) === this.#key;
   }
 
-  /** Shows a thing as it is at a frame, with what it rides and with its imported animation. */
+  /** Shows a thing as it is at a frame, with what it rides, keyed sizes and its imported animation. */
   update(shot: Shot, thing: Thing, frame: number): void {
     this.group.visible = thing.visible;
     poseObject(this.group, poseAt(shot, thing, frame));
+    if (this.body && 'shape' in thing && hasSizeKeys(thing)) this.#resize(this.body, thing, frame);
     if (!this.body || !this.#mesh?.motion || !('motion' in thing)) return;
     const key = JSON.stringify([thing.motion, thing.motion && frame, shot.frameRate]);
     if (key === this.#shownMotion) return;
@@ -84,6 +96,21 @@ export class ThingLayer {
       motionPoints(this.#mesh, thing.motion, shot.frameRate, frame),
       this.#mesh.triangles,
     );
+  }
+
+  /** Gives it the size of a frame. */
+  #resize(body: ThreeMesh, thing: Extract<Thing, { shape: unknown }>, frame: number): void {
+    const key = JSON.stringify(shapeAt(thing, frame));
+    if (key === this.#shownMotion) return;
+    this.#shownMotion = key;
+    // What has numbers to be keyed needs no mesh of the shot.
+    const mesh = meshAt(thing, new Map(), frame);
+    const [before, edges] = [body.geometry, outlineGeometry(mesh)];
+    body.geometry = solidGeometry(mesh);
+    before.dispose();
+    this.#outline?.geometry.setPositions(edges.getAttribute('position').array as Float32Array);
+    this.#outline?.computeLineDistances();
+    edges.dispose();
   }
 
   setSelected(selected: boolean, colour: string): void {
@@ -135,6 +162,7 @@ export class ThingLayer {
   }
 
   dispose(): void {
+    this.body?.geometry.dispose();
     for (const item of this.#disposables) item.dispose();
   }
 }

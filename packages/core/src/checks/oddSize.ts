@@ -1,6 +1,6 @@
 import { formatQuantity } from '../quantity/units';
 import { newId } from '../shot/create';
-import { resizeShape, shapeSize } from '../shot/resize';
+import { giveSize, resizeShape, shapeSize } from '../shot/resize';
 import type { Check } from './check';
 
 /** Sizes in m that a thing rarely has, by its largest side. */
@@ -46,7 +46,7 @@ export const oddSize: Check = {
     return {
       apply: (draft) => {
         const target = draft.things.find(({ id }) => id === finding.thing);
-        if (target && 'shape' in target) target.shape = shape;
+        if (target && 'shape' in target) giveSize(target, shape);
       },
       ...(mesh && { assets: new Map([[asset, mesh]]) }),
     };

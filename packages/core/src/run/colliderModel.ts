@@ -6,9 +6,10 @@ import { valueAt } from '../shot/keys';
 import { isMoved, poseAt } from '../shot/placement';
 import type { Collider, Shot, ContactShape, ThingMotion } from '../shot/schema';
 import { shapeMesh, SHAPES, type Assets, type ExactBody } from '../shot/shapes';
+import { hasSizeKeys, meshAt, shapeAt, wrongSize } from '../shot/shapes/sizeKeys';
 import type { ColliderModel, Touch } from '../solver/model';
 import { motionPoints } from './motionPoints';
-import { requireSound } from './sound';
+import { CompileError, requireSound } from './sound';
 
 /** A frame at a time in s since the start of the run. */
 export type FrameAt = (time: number) => number;
@@ -24,7 +25,9 @@ export function colliderModel(
   collider: Collider,
   { shot, assets, frame, frameAt }: { shot: Shot; assets: Assets; frame: number; frameAt: FrameAt | null },
 ): ColliderModel {
-  const body = bodyOf(collider, assets, shot.frameRate, frame, frameAt);
+  const body = hasSizeKeys(collider)
+    ? sizedBody(collider, assets, frame, frameAt)
+    : bodyOf(collider, assets, shot.frameRate, frame, frameAt);
   const offset = 'offset' in body ? body.offset : undefined;
   const at = (frameNow: number): Pose => {
     const pose = poseAt(shot, collider, frameNow);
@@ -35,7 +38,7 @@ export function colliderModel(
     friction: valueAt(collider, 'friction', frameNow),
     bounce: valueAt(collider, 'bounce', frameNow),
   });
-  const touchKeyed = collider.keys.some(({ number }) => !/^(position|rotation)\./.test(number));
+  const touchKeyed = collider.keys.some(({ number }) => !/^(position|rotation|shape)\./.test(number));
   const { side, id } = collider;
   const base = {
     id,
@@ -61,6 +64,25 @@ function bodyOf(
   requireSound(mesh, name);
   if (motion && mesh.motion) return movingBody(mesh, motion, frameRate, frame, frameAt);
   return contactShapeBody(mesh, contactShape);
+}
+
+/** A shape whose numbers are keyed: a mesh whose points move, or the exact body where it stands still. */
+function sizedBody(collider: Collider, assets: Assets, frame: number, frameAt: FrameAt | null): ColliderBody {
+  const wrong = wrongSize(collider);
+  if (wrong) {
+    throw new CompileError(
+      `“${collider.name}” has no shape at frame ${wrong.frame}: ${wrong.reason}. Change its keys there.`,
+    );
+  }
+  if (!frameAt) {
+    const shape = shapeAt(collider, frame);
+    const exact = SHAPES[shape.kind].body?.(shape);
+    if (exact) return exact;
+  }
+  const mesh = meshAt(collider, assets, frame);
+  requireSound(mesh, collider.name);
+  if (!frameAt) return { kind: 'mesh', mesh };
+  return { kind: 'mesh', mesh, pointsAt: (time) => meshAt(collider, assets, frameAt(time)).positions };
 }
 
 /** A mesh with imported animation. */

@@ -7,6 +7,7 @@ import { setConstant, valueAt } from '../shot/keys';
 import { isMaskKeyed } from '../shot/maskValues';
 import { poseAt } from '../shot/placement';
 import { shapeMesh, type Assets } from '../shot/shapes';
+import { meshAt } from '../shot/shapes/sizeKeys';
 import type { Cloth, Collider, Shot } from '../shot/schema';
 import type { ClothModel, LooseNumbers, Model } from '../solver/model';
 import { flatTriangles, type FlatTriangles } from '../solver/flatTriangles';
@@ -34,7 +35,7 @@ function activeColliders(shot: Shot): Collider[] {
 
 /** The mesh of a cloth or collider in its place in the world at a frame, as it is cut. */
 export function placedMesh(shot: Shot, thing: Cloth | Collider, assets: Assets, frame = startFrame(shot)): Mesh {
-  return placeBy(shapeMesh(thing.shape, assets), poseAt(shot, thing, frame));
+  return placeBy(meshAt(thing, assets, frame), poseAt(shot, thing, frame));
 }
 
 /** How cloth meets cloth: exactly, or cheaply in a draft. */

@@ -13,6 +13,7 @@ import { isMaskKeyed, maskValues } from '../shot/maskValues';
 import { carrierPose, poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
+import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
 import type { HoldModel, TieModel } from '../solver/model';
 import type { FrameAt } from './colliderModel';
 import { motionPoints } from './motionPoints';
@@ -231,7 +232,7 @@ function pinModel(cloth: Cloth, set: PinSet, context: HoldContext): HoldModel {
 /** Where the surface of a thing is at a frame, and its faces. */
 function surfaceOf(
   thing: Thing,
-  { shot, assets }: HoldContext,
+  { shot, assets, frame }: HoldContext,
   cloth: Cloth,
 ): { mesh: Mesh; at: (frame: number) => Mesh } {
   if (!('shape' in thing)) {
@@ -239,12 +240,15 @@ function surfaceOf(
       `“${cloth.name}” is tied to ${thing.name}, which has no surface. Let its pins ride it instead.`,
     );
   }
-  const mesh = shapeMesh(thing.shape, assets);
+  const mesh = meshAt(thing, assets, frame);
   const motion = 'motion' in thing ? thing.motion : null;
   return {
     mesh,
-    at: (frame) =>
-      placeBy({ ...mesh, positions: motionPoints(mesh, motion, shot.frameRate, frame) }, poseAt(shot, thing, frame)),
+    at: (now) => {
+      const sized = hasSizeKeys(thing) ? meshAt(thing, assets, now).positions : null;
+      const positions = sized ?? motionPoints(mesh, motion, shot.frameRate, now);
+      return placeBy({ ...mesh, positions }, poseAt(shot, thing, now));
+    },
   };
 }
 

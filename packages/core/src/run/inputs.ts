@@ -4,6 +4,7 @@ import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
 import { clothSchema, colliderSchema, scenerySchema, type Cloth, type Shot, type Thing } from '../shot/schema';
 import { SHAPES, type Assets, type Shape } from '../shot/shapes';
+import { hasSizeKeys } from '../shot/shapes/sizeKeys';
 import { carriersOf } from '../shot/placement';
 import { layersOf } from './compile';
 import { ENGINE_VERSION } from './engine';
@@ -66,7 +67,8 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
   inputs[`${thing.id}.role`] = thing.role;
   flatten(thing, thing.id, inputs);
   // Cloth is the mesh that it is drawn as; so are colliders without an exact body.
-  if (thing.role === 'cloth' || !SHAPES[thing.shape.kind].body) addFineness(thing.shape, thing.id, inputs);
+  const meshed = thing.role === 'cloth' || hasSizeKeys(thing) || !SHAPES[thing.shape.kind].body;
+  if (meshed) addFineness(thing.shape, thing.id, inputs);
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
     addFabricMasks(thing, inputs);
@@ -116,8 +118,8 @@ function addHolds(cloth: Cloth, inputs: RunInputs): void {
 /** A thing that holds cloth without being in the run: where it is, its surface and its motion matter. */
 function addHolder(thing: Thing, assets: Assets, inputs: RunInputs): void {
   const { id, position, rotation, parent, keys } = thing;
-  const placeKeys = keys.filter(({ number }) => /^(position|rotation)\./.test(number));
-  flatten({ position, rotation, parent, keys: placeKeys }, id, inputs);
+  const ownKeys = keys.filter(({ number }) => /^(position|rotation|shape)\./.test(number));
+  flatten({ position, rotation, parent, keys: ownKeys }, id, inputs);
   if (!('shape' in thing)) return;
   flatten({ shape: thing.shape, ...('motion' in thing && { motion: thing.motion }) }, id, inputs);
   // Points are tied to the faces of its mesh.

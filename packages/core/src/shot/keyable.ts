@@ -3,6 +3,7 @@ import { keyableOf, type Quantity } from '../quantity/quantity';
 import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { maskNumber, rampSchema } from './masks';
+import { sizeNumbers } from './shapes/sizeKeys';
 import { colliderSchema, gravitySchema, windSchema, type Cloth, type Thing, type Wind } from './things';
 
 // Which numbers can be keyed, and how they are shown: those that are declared as keyable, and places and turns. The run reads them with
@@ -115,7 +116,8 @@ export type KeyedOwner = Thing | { keys: readonly Track[]; wind: Wind };
 export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
   if (!('role' in owner)) return AIR;
   if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner), ...maskNumbers(owner) };
-  return owner.role === 'collider' ? { ...PLACES, ...COLLIDERS } : PLACES;
+  const sizes = 'shape' in owner ? sizeNumbers(owner.shape) : {};
+  return owner.role === 'collider' ? { ...PLACES, ...sizes, ...COLLIDERS } : { ...PLACES, ...sizes };
 }
 
 /** How a number of an owner is shown; place and turn also where they cannot be keyed. */

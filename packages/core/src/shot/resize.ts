@@ -2,7 +2,9 @@ import type { Vector3 } from '../math/vector';
 import { meshBounds, size } from '../mesh/bounds';
 import type { Mesh } from '../mesh/mesh';
 import { scaleMesh } from '../mesh/scaleMesh';
+import type { Track } from './keys';
 import { shapeMesh, SHAPES, type Assets, type Shape } from './shapes';
+import { sizeNumber } from './shapes/sizeKeys';
 
 // Size is part of the geometry: there is no scale in a document. Making a thing larger changes the numbers of its shape, or
 // gives it another mesh.
@@ -18,6 +20,19 @@ export function shapeSize(shape: Shape, assets: Assets): Vector3 | null {
 export interface Resized {
   shape: Shape;
   mesh: Mesh | null;
+}
+
+/** Gives a thing in a draft another size of its shape: keyed sizes go along in proportion. */
+export function giveSize(thing: { shape: Shape; keys: Track[] }, shape: Shape): void {
+  const [before, after] = [thing.shape, shape] as unknown as Record<string, unknown>[];
+  for (const { number, knots } of thing.keys) {
+    const name = number.slice(sizeNumber('').length);
+    if (number !== sizeNumber(name)) continue;
+    const [from, to] = [before![name], after![name]];
+    if (typeof from !== 'number' || typeof to !== 'number' || from === 0) continue;
+    for (const knot of knots) knot.value *= to / from;
+  }
+  thing.shape = shape;
 }
 
 /**

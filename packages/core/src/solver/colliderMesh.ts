@@ -66,12 +66,15 @@ export class ColliderMesh {
       links[node * 8 + 7] = this.#tree.count[node]!;
     }
     this.#writeTriangles(this.#triangles, mesh.positions);
-    this.#sharp = this.#addSharp(spacing);
+    this.#sharp = this.#addSharp(spacing, before);
     this.#writeBoxes();
   }
 
-  /** Writes its sharp features, which lie where the kernel keeps the corners and normals of its triangles, and so move with them. */
-  #addSharp(spacing: number): { tree: BoxTree; corners: Uint32Array; nodes: number } | null {
+  /**
+   * Writes its sharp features, which lie where the kernel keeps the corners and normals of its triangles, and so move with them; `before`
+   * is where it keeps where the corners of a mesh that changes its shape were.
+   */
+  #addSharp(spacing: number, before: number): { tree: BoxTree; corners: Uint32Array; nodes: number } | null {
     const normals = sideNormals(this.#mesh, this.#topology);
     const bothSides = !isClosed(this.#topology);
     const features = sharpFeatures(this.#mesh, this.#topology, normals, spacing, bothSides);
@@ -80,7 +83,7 @@ export class ColliderMesh {
     const tree = boxTree({ ...this.#mesh, triangles: corners });
     const records = this.#memory.allocate(features.length * FEATURE_WORDS * 4);
     const values = this.#memory.integers(records, features.length * FEATURE_WORDS);
-    const places = this.#placesOfCorners();
+    const places = this.#placesOfCorners(before);
     tree.faces.forEach((feature, i) => {
       values.set(this.#featureRecord(features[feature]!, places), i * FEATURE_WORDS);
     });
@@ -92,28 +95,28 @@ export class ColliderMesh {
   }
 
   /** For each point the address of a triangle's corner that is there, and for each edge the addresses of its ends and normal. */
-  #placesOfCorners(): { points: Uint32Array; edges: Uint32Array } {
+  #placesOfCorners(before: number): CornerPlaces {
     const { triangles } = this.#mesh;
     const points = new Uint32Array(this.#mesh.positions.length / 3);
+    const then = new Uint32Array(points.length);
     const edges = new Uint32Array(this.#topology.edgeCount);
     this.#tree.faces.forEach((face, i) => {
       const at = this.#triangles + i * TRIANGLE_WORDS * 4;
       for (let corner = 0; corner < 3; corner++) {
-        points[triangles[face * 3 + corner]!] = at + corner * 12;
+        const point = triangles[face * 3 + corner]!;
+        points[point] = at + corner * 12;
+        then[point] = before === 0 ? points[point]! : before + i * 36 + corner * 12;
         edges[this.#topology.faceEdges[face * 3 + corner]!] = at + (21 + corner * 3) * 4;
       }
     });
-    return { points, edges };
+    return { points, then, edges };
   }
 
-  #featureRecord(
-    { ends: [a, b], edge, tried }: SharpFeature,
-    at: { points: Uint32Array; edges: Uint32Array },
-  ): number[] {
+  #featureRecord({ ends: [a, b], edge, tried }: SharpFeature, at: CornerPlaces): number[] {
     const [p, q] = [at.points[a]!, at.points[b]!];
     const flags = (tried[0] ? FIRST_END : 0) | (tried[1] ? SECOND_END : 0) | (edge < 0 ? 0 : IS_EDGE);
     // The normal at a corner lies 12 words behind it.
-    return [p, q, p + 48, q + 48, edge < 0 ? p + 48 : at.edges[edge]!, flags, 0, 0];
+    return [p, q, p + 48, q + 48, edge < 0 ? p + 48 : at.edges[edge]!, flags, at.then[a]!, at.then[b]!];
   }
 
   get deforms(): boolean {
@@ -208,6 +211,13 @@ export class ColliderMesh {
     }
     return boxes;
   }
+}
+
+/** Addresses in the kernel: of a triangle's corner at each point, of where that was when the substep began, and of each edge's normal. */
+interface CornerPlaces {
+  points: Uint32Array;
+  then: Uint32Array;
+  edges: Uint32Array;
 }
 
 function farthestMove(from: Float32Array, to: Float32Array): number {

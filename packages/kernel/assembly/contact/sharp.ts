@@ -7,7 +7,8 @@ import { CONTACT, dot, placeOf, squareOf, weighted, writeContact } from './data'
 // against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
 //
 // A feature takes 32 bytes: the addresses of its two ends, of the normals at them and of the normal of the edge (3 f32 each, in the
-// collider's own axes), and 4 i32 flags: 1 the first end is tried as a point, 2 the second, 4 it is an edge.
+// collider's own axes), i32 flags (1 the first end is tried as a point, 2 the second, 4 it is an edge), and the addresses of where its two
+// ends were when the substep began: the same on a mesh that keeps its shape.
 // Their tree has the nodes of meshDistance.ts. A pair takes 8 bytes: the address of an edge or face in the search's lists, and the
 // feature, plus 1 for a face.
 export const FEATURE_BYTES: usize = 32;
@@ -105,8 +106,12 @@ export function nearSharp(points: usize, displacement: usize, search: usize, rea
       continue;
     }
     const flags = load<i32>(feature, 20);
-    if (flags & FIRST) meetFace(points, displacement, search, probe, load<u32>(feature), load<u32>(feature, 8), reach);
-    if (flags & SECOND) meetFace(points, displacement, search, probe, load<u32>(feature, 4), load<u32>(feature, 12), reach);
+    if (flags & FIRST) {
+      meetFace(points, displacement, search, probe, load<u32>(feature), load<u32>(feature, 24), load<u32>(feature, 8), reach);
+    }
+    if (flags & SECOND) {
+      meetFace(points, displacement, search, probe, load<u32>(feature, 4), load<u32>(feature, 28), load<u32>(feature, 12), reach);
+    }
   }
 }
 
@@ -156,13 +161,14 @@ function scaled(v: v128, by: f32): v128 {
   return f32x4.mul(v, f32x4.splat(by));
 }
 
-/** A point of the surface against the inside of a face. */
+/** A point of the surface, and where it was when the substep began, against the inside of a face. */
 function meetFace(
   points: usize,
   displacement: usize,
   search: usize,
   face: usize,
   point: usize,
+  pointThen: usize,
   normal: usize,
   reach: f32,
 ): void {
@@ -203,9 +209,10 @@ function meetFace(
   const m0 = cross(ab0, ac0);
   const size0 = Mathf.sqrt(squareOf(m0));
   if (!(size0 > 1e-12)) return;
-  const off0 = f32x4.sub(f32x4.add(a0, f32x4.add(scaled(ab0, v), scaled(ac0, w))), p);
+  const p0 = v128.load(pointThen);
+  const off0 = f32x4.sub(f32x4.add(a0, f32x4.add(scaled(ab0, v), scaled(ac0, w))), p0);
   const then = dot(m0, off0) / size0;
-  keepContact(points, displacement, search, m, now, then, normal, i, j, k, 1 - v - w, v, w, reach);
+  keepContact(points, displacement, search, m, now, then, normal, f32x4.sub(p, p0), i, j, k, 1 - v - w, v, w, reach);
 }
 
 /** An edge of the surface against an edge of cloth. */
@@ -245,17 +252,22 @@ function meetEdges(
   const now = dot(n, f32x4.sub(f32x4.add(off, scaled(u, s)), scaled(w, t)));
   const a0 = v128.load(la, 16),
     u0 = f32x4.sub(v128.load(lb, 16), a0);
-  let n0 = cross(u0, w);
+  const p0 = v128.load(<usize>load<u32>(feature, 24)),
+    q0 = v128.load(<usize>load<u32>(feature, 28)),
+    w0 = f32x4.sub(q0, p0);
+  let n0 = cross(u0, w0);
   const size0 = Mathf.sqrt(squareOf(n0));
   if (!(size0 > 1e-12)) return;
   n0 = scaled(n0, (dot(n0, n) < 0 ? <f32>-1 : <f32>1) / size0);
-  const then = dot(n0, f32x4.sub(f32x4.add(f32x4.sub(a0, p), scaled(u0, s)), scaled(w, t)));
-  keepContact(points, displacement, search, n, now, then, <usize>load<u32>(feature, 16), i, j, j, 1 - s, s, 0, reach);
+  const then = dot(n0, f32x4.sub(f32x4.add(f32x4.sub(a0, p0), scaled(u0, s)), scaled(w0, t)));
+  const carried = f32x4.add(scaled(f32x4.sub(p, p0), 1 - t), scaled(f32x4.sub(q, q0), t));
+  const normal = <usize>load<u32>(feature, 16);
+  keepContact(points, displacement, search, n, now, then, normal, carried, i, j, j, 1 - s, s, 0, reach);
 }
 
 /**
  * Writes a contact whose cloth is `now` metres along m (in the collider's axes) from the surface, and was `then` when the substep
- * began; `normal` says where the outside is.
+ * began; `normal` says where the outside is, and `carried` how far the mesh itself has carried the feature.
  */
 function keepContact(
   points: usize,
@@ -265,6 +277,7 @@ function keepContact(
   now: f32,
   then: f32,
   normal: usize,
+  carried: v128,
   i: usize,
   j: usize,
   k: usize,
@@ -290,6 +303,6 @@ function keepContact(
   );
   const out = toWorld(collider, scaled(m, sign));
   v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), 32);
-  v128.store(to, f32x4.splat(0), 48);
+  v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, 0), 48);
   store<i32>(search, load<i32>(search, 60) + 1, 60);
 }

@@ -8,11 +8,18 @@ export interface RingOptions {
   tubeRadius: number;
   /** Points around the ring. */
   segments: number;
+  /** Points around its tube; by default as near to each other as those around the ring. */
+  around?: number;
+}
+
+/** Points around the tube of a ring, so that its faces are about as wide as they are long. */
+export function tubePoints({ radius, tubeRadius, segments }: RingOptions): number {
+  return Math.max(6, Math.round((segments * tubeRadius * 2) / radius));
 }
 
 /** A closed ring lying in the x z plane around the origin. */
-export function ring({ radius, tubeRadius, segments }: RingOptions): Mesh {
-  const around = Math.max(6, Math.round((segments * tubeRadius * 2) / radius));
+export function ring(options: RingOptions): Mesh {
+  const { radius, tubeRadius, segments, around = tubePoints(options) } = options;
   const positions = new Float32Array(segments * around * 3);
   const triangles: number[] = [];
   for (let s = 0; s < segments; s++) {

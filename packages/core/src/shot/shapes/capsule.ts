@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { capsule as capsuleMesh } from '../../mesh/shapes/capsule';
-import { across, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
+import { LEAST_SIZE, across, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
 
 export const capsule = shapeKind({
   label: 'Capsule',
@@ -18,7 +18,8 @@ export const capsule = shapeKind({
       if (height < 2 * radius)
         context.addIssue({ code: 'custom', path: ['height'], message: 'the height is less than its round ends need' });
     }),
-  mesh: (shape) => capsuleMesh(shape),
+  mesh: (shape, _, counted) =>
+    capsuleMesh(counted ? { ...shape, height: Math.max(2 * (shape.radius + LEAST_SIZE), shape.height) } : shape),
   resize: (shape, by) => {
     const radius = tidySize(shape.radius * across(by));
     return { ...shape, radius, height: Math.max(tidySize(shape.height * by[1]), 2 * radius) };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { cone as coneMesh } from '../../mesh/shapes/cone';
-import { across, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
+import { LEAST_SIZE, across, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
 
 export const cone = shapeKind({
   label: 'Cone',
@@ -14,7 +14,8 @@ export const cone = shapeKind({
     height: lengthNumber('Height', 'From foot to top.', 0.5),
     segments: segmentsNumber(40),
   }),
-  mesh: (shape) => coneMesh(shape),
+  mesh: (shape, _, counted) =>
+    coneMesh(counted && counted.topRadius > 0 ? { ...shape, topRadius: Math.max(LEAST_SIZE, shape.topRadius) } : shape),
   resize: (shape, by) => ({
     ...shape,
     radius: tidySize(shape.radius * across(by)),

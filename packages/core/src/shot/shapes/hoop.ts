@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { hoop as hoopMesh } from '../../mesh/shapes/hoop';
 import { quantity } from '../../quantity/quantity';
-import { across, allAround, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
+import { LEAST_SIZE, across, allAround, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
 
 export const hoop = shapeKind({
   label: 'Hoop',
@@ -28,7 +28,8 @@ export const hoop = shapeKind({
       if (tubeRadius >= radius)
         context.addIssue({ code: 'custom', path: ['tubeRadius'], message: 'the rod is as thick as the hoop is wide' });
     }),
-  mesh: (shape) => hoopMesh(shape),
+  mesh: (shape, _, counted) =>
+    hoopMesh(counted && counted.leg > 0 ? { ...shape, leg: Math.max(LEAST_SIZE, shape.leg) } : shape),
   resize: (shape, [x, y, z]) => ({
     ...shape,
     radius: tidySize(shape.radius * across([x, 1, y])),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ring as ringMesh } from '../../mesh/shapes/ring';
+import { ring as ringMesh, tubePoints } from '../../mesh/shapes/ring';
 import { across, allAround, lengthNumber, segmentsNumber, shapeKind, tidySize } from './shapeKind';
 
 export const ring = shapeKind({
@@ -14,7 +14,7 @@ export const ring = shapeKind({
     segments: segmentsNumber(48),
   }),
   foot: ({ tubeRadius }) => tubeRadius,
-  mesh: (shape) => ringMesh(shape),
+  mesh: (shape, _, counted = shape) => ringMesh({ ...shape, around: tubePoints(counted) }),
   resize: (shape, by) => ({
     ...shape,
     radius: tidySize(shape.radius * across(by)),

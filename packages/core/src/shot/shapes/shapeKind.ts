@@ -29,8 +29,11 @@ export interface ShapeKind<Schema extends KindSchema = KindSchema, Shape = z.inf
   start: object | null;
   /** Whether a new one is cloth. */
   isCloth?: boolean;
-  /** Its mesh around its own origin. */
-  mesh: (shape: Shape, assets: Assets) => Mesh;
+  /**
+   * Its mesh around its own origin. With `counted` it has the points and faces of that shape, whatever its own sizes: for a shape whose sizes
+   * are keyed. Nothing of it may have no size then.
+   */
+  mesh: (shape: Shape, assets: Assets, counted?: Shape) => Mesh;
   /** So many times as large along its own x, y and z; round shapes take the mean of what concerns them. */
   resize: (shape: Shape, by: Vector3) => Shape;
   /** How far its lowest place is below its origin, in m, where its body does not say so. */
@@ -47,6 +50,9 @@ export function shapeKind<Schema extends KindSchema>(declared: ShapeKind<Schema>
 /** A length among the numbers of a shape. */
 export const lengthNumber = (label: string, help: string, value: number, min = 0.001) =>
   quantity({ label, help, unit: 'm', min, max: 1000, default: value, step: 0.005 });
+
+/** What has a size in `counted` keeps one, in m: without it faces would vanish. */
+export const LEAST_SIZE = 1e-5;
 
 /** How finely a round shape is drawn. */
 export const segmentsNumber = (value: number) =>
