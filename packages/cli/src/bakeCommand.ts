@@ -5,6 +5,7 @@ import {
   bakeFrames,
   BakeRun,
   bakeReport,
+  brokenText,
   inputsHash,
   keptPromises,
   readShotFile,
@@ -65,6 +66,8 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   console.log(
     `${shot.code || shot.name}: ${stats.length} frames, ${Math.min(...counts)} to ${Math.max(...counts)} substeps, worst stretch ${(worst * 100).toFixed(1)} %${promiseText(stats)}, fingerprint ${report.fingerprint}`,
   );
+  const broken = keptPromises(stats)?.worst;
+  if (broken) console.log(brokenText(broken, (id) => shot.things.find((thing) => thing.id === id)?.name));
 }
 
 /** How what the quality promises was kept, where it promises something. */
@@ -74,7 +77,7 @@ function promiseText(stats: { frame: number; stats: FrameStats }[]): string {
   const again = kept.retaken > 0 ? `, ${kept.retaken} taken again` : '';
   return kept.broken === 0
     ? `, promise kept${again}`
-    : `, promise broken in ${kept.broken} frames, most in ${kept.worst}${again}`;
+    : `, promise broken in ${kept.broken} frames${again}`;
 }
 
 function fileStem(shot: Shot): string {

@@ -87,6 +87,7 @@ export * from './run/wind';
 export * from './run/inputs';
 export * from './run/fingerprint';
 export * from './run/frame';
+export * from './run/brokenText';
 export * from './run/keptPromises';
 export * from './run/pace';
 export * from './run/pacedSolver';

@@ -1,3 +1,5 @@
+import type { Breach } from './pace';
+
 /** The numbers of one baked frame. */
 export interface FrameStats {
   /** Seconds since the first frame. */
@@ -9,6 +11,8 @@ export interface FrameStats {
   maxStretch: number;
   /** The largest stretch beyond what the fabric gives. Frames that an older Lumbra baked have none. */
   falseStretch?: number;
+  /** Id of the cloth that has it. */
+  stretchIn?: string | null;
   /** m/s */
   fastest: number;
   /** Places where cloth touches something. */
@@ -30,8 +34,9 @@ export interface FrameStats {
   /** Substeps with which the frame was computed, and how often it was taken again, since it broke what its quality promises. */
   substeps?: number;
   retakes?: number;
-  /** Whether what is promised was kept; null where nothing is promised. */
+  /** Whether what is promised was kept, null where nothing is promised; and by what it was broken. */
   kept?: boolean | null;
+  broke?: Breach | null;
 }
 
 export interface BakedFrame {

@@ -1,12 +1,25 @@
 import type { FrameStats } from './frame';
+import type { Breach } from './pace';
+
+/** A frame that broke its promise. */
+export interface BrokenPromise {
+  frame: number;
+  /** By what; frames of an older Lumbra do not tell. */
+  broke: Breach | null;
+  /** Id of the cloth or collider concerned, where there is one. */
+  thing: string | null;
+  /** Stretch as a share, depth in m, or how many crossings or faces. */
+  amount: number;
+  substeps: number;
+}
 
 /** How a bake kept what its quality promises, and what that cost. */
 export interface KeptPromises {
   /** Frames for which something was promised. */
   frames: number;
-  /** Those that broke it, and the one with the largest stretch among them. */
+  /** Those that broke it, and the worst of them: what comes through before what is stretched, and of that the most. */
   broken: number;
-  worst: number | null;
+  worst: BrokenPromise | null;
   /** Frames that were taken again. */
   retaken: number;
   /** Fewest and most substeps of a frame. */
@@ -19,18 +32,34 @@ export function keptPromises(frames: readonly { frame: number; stats: FrameStats
   const promised = frames.filter(({ stats }) => stats.kept === true || stats.kept === false);
   if (promised.length === 0) return null;
   const broken = promised.filter(({ stats }) => stats.kept === false);
-  const stretch = ({ stats }: (typeof frames)[number]) => stats.falseStretch ?? stats.maxStretch;
-  const worst = broken.reduce<(typeof frames)[number] | null>(
-    (most, one) => (most === null || stretch(one) > stretch(most) ? one : most),
+  const all = broken.map(brokenPromise);
+  const worst = all.reduce<BrokenPromise | null>(
+    (most, one) => (most === null || weight(one) > weight(most) ? one : most),
     null,
   );
   const counts = promised.map(({ stats }) => stats.substeps ?? 0);
   return {
     frames: promised.length,
     broken: broken.length,
-    worst: worst?.frame ?? null,
+    worst,
     retaken: promised.filter(({ stats }) => (stats.retakes ?? 0) > 0).length,
     fewest: counts.reduce((least, count) => Math.min(least, count), Infinity),
     most: counts.reduce((most, count) => Math.max(most, count), 0),
   };
+}
+
+function brokenPromise({ frame, stats }: { frame: number; stats: FrameStats }): BrokenPromise {
+  const { broke = null, substeps = 0 } = stats;
+  const of = (thing: string | null | undefined, amount: number | undefined): BrokenPromise => ({
+    ...{ frame, broke, thing: thing ?? null, amount: amount ?? 0, substeps },
+  });
+  if (broke === 'crossed') return of(null, stats.crossings);
+  if (broke === 'pierced') return of(stats.piercedIn, stats.pierced);
+  if (broke === 'deep') return of(stats.deepestIn, stats.deepest);
+  return of(stats.stretchIn, stats.falseStretch ?? stats.maxStretch);
+}
+
+/** What comes through is worse than any stretch. */
+function weight({ broke, amount }: BrokenPromise): number {
+  return broke === null || broke === 'stretched' ? amount : 1e6 + amount;
 }

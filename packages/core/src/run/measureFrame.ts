@@ -21,6 +21,7 @@ export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, fram
       fastest: measures.fastest,
       contacts: measures.contacts,
       falseStretch: measures.stretch.largestFalse,
+      stretchIn: measures.stretch.falseCloth,
       stretchAt: measures.stretch.falsePlace ?? measures.stretch.place,
       ...problems(model, measured),
       ...solver.last,

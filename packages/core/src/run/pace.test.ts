@@ -4,8 +4,9 @@ import type { Shot } from '../shot/schema';
 import { MOST_SUBSTEPS } from '../solver/substeps';
 import { BakeRun } from './bakeRun';
 import { ruleSubsteps } from './compile';
+import { brokenText } from './brokenText';
 import { keptPromises } from './keptPromises';
-import { keptPromise, MOST_RETAKES, paceLimits, retakeWith, substepsAfter } from './pace';
+import { breachOf, MOST_RETAKES, paceLimits, retakeWith, substepsAfter } from './pace';
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
@@ -30,9 +31,11 @@ describe('the pace of a run', () => {
 
   it('does not promise that what was broken before mends itself', () => {
     const crossed = { stretch: 0, crossings: 3, deepest: 0.002, pierced: 2 };
-    expect(keptPromise(crossed, fine, limits)).toBe(false);
-    expect(keptPromise(crossed, crossed, limits)).toBe(true);
-    expect(keptPromise({ ...crossed, crossings: 4 }, crossed, limits)).toBe(false);
+    expect(breachOf(crossed, fine, limits)).toBe('crossed');
+    expect(breachOf(crossed, crossed, limits)).toBeNull();
+    expect(breachOf({ ...crossed, pierced: 3 }, crossed, limits)).toBe('pierced');
+    expect(breachOf({ ...fine, deepest: 0.001, stretch: 0.5 }, fine, limits)).toBe('deep');
+    expect(breachOf(stretched(0.04), fine, limits)).toBe('stretched');
   });
 });
 
@@ -121,7 +124,10 @@ describe('a bake', () => {
     });
     const kept = keptPromises(baked(new BakeRun(shot, new Map()), 8))!;
     expect(kept.broken).toBeGreaterThan(2);
-    expect(kept.worst).toBe(8);
+    expect(kept.worst).toMatchObject({ frame: 8, broke: 'stretched', thing: 'strip' });
+    expect(brokenText(kept.worst!, () => 'Strip')).toMatch(
+      /^Worst at frame 8: Strip is stretched by \d+(\.\d+)? % beyond what its fabric gives, (even )?with \d+ substeps/,
+    );
     expect(kept.most).toBeLessThanOrEqual(MOST_SUBSTEPS);
   });
 });

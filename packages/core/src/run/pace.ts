@@ -43,11 +43,16 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
   return { promised, least: whole(Math.max(fewest, rule * LEAST_OF_RULE)), most: MOST_SUBSTEPS };
 }
 
-/** Whether a frame kept what is promised. Nobody promises that what was crossed or too deep before mends itself. */
-export function keptPromise(shown: Shown, before: Omit<Shown, 'stretch'>, { promised }: PaceLimits): boolean {
+/** By what a frame breaks its promise. */
+export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched';
+
+/** By what a frame broke what is promised; null where it was kept. Nobody promises that what was crossed or too deep before mends itself. */
+export function breachOf(shown: Shown, before: Omit<Shown, 'stretch'>, { promised }: PaceLimits): Breach | null {
   const { stretch, crossings, deepest, pierced } = shown;
-  const kept = crossings <= before.crossings && pierced <= before.pierced;
-  return kept && stretch <= promised && deepest <= Math.max(DEPTH, before.deepest);
+  if (crossings > before.crossings) return 'crossed';
+  if (pierced > before.pierced) return 'pierced';
+  if (deepest > Math.max(DEPTH, before.deepest)) return 'deep';
+  return stretch <= promised ? null : 'stretched';
 }
 
 /** With how many substeps a frame that broke its promise is taken again; null where more are not to be had. */

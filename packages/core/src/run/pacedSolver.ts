@@ -7,12 +7,13 @@ import { activeCloths, clothScale, substepsOf } from './compile';
 import type { Heed } from './frame';
 import {
   afterFailure,
-  keptPromise,
+  breachOf,
   MOST_RETAKES,
   paceLimits,
   retakeWith,
   substepsAfter,
   whole,
+  type Breach,
   type PaceLimits,
   type Shown,
 } from './pace';
@@ -24,6 +25,8 @@ export interface FramePace {
   retakes: number;
   /** Whether what is promised was kept; null where nothing is promised. */
   kept: boolean | null;
+  /** By what it was broken. */
+  broke: Breach | null;
 }
 
 /** What is measured of the cloth in a frame. */
@@ -70,7 +73,7 @@ export class PacedSolver {
     if (live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));
     this.#live = live;
     this.#substeps = this.#limits ? whole(rule) : rule;
-    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null };
+    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null, broke: null };
   }
 
   /** How the last frame was computed. */
@@ -99,15 +102,15 @@ export class PacedSolver {
         return false;
       }
       if (!this.#limits) {
-        this.#last = { substeps, retakes, kept: null };
+        this.#last = { substeps, retakes, kept: null, broke: null };
         return true;
       }
       const shown = this.#shown();
-      const kept = this.#live ? null : keptPromise(shown, began!, this.#limits);
-      const more = kept !== false || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits);
+      const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
+      const more = broke === null || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits);
       if (more === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
-        this.#last = { substeps, retakes, kept };
+        this.#last = { substeps, retakes, kept: this.#live ? null : broke === null, broke };
         return true;
       }
       this.solver.restore(before!);

@@ -8,8 +8,8 @@ export interface FrameMeasures {
   kineticEnergy: number;
   /** How far the farthest point moved in the last `advance`, over its time, in m/s. */
   fastest: number;
-  /** Largest over all cloths, mean over all faces. */
-  stretch: StretchMeasure;
+  /** Largest over all cloths, mean over all faces; and the id of the cloth that stretches most beyond what its fabric gives. */
+  stretch: StretchMeasure & { falseCloth: string | null };
   /** Places of cloth that touched a collider in the last substep. */
   contacts: number;
 }
@@ -25,6 +25,7 @@ export function measureCloths(
   let kineticEnergy = 0;
   let fastest = 0;
   const worst: StretchMeasure = { largest: 0, place: null, largestFalse: 0, falsePlace: null, mean: 0 };
+  let falseCloth: string | null = null;
   let meanSum = 0;
   let faces = 0;
   for (const { model, fabric, scales, firstPoint, points, flat, inverseMasses } of cloths) {
@@ -52,13 +53,16 @@ export function measureCloths(
     }));
     const { largest, place, largestFalse, falsePlace } = stretch;
     if (largest > worst.largest) Object.assign(worst, { largest, place });
-    if (largestFalse > worst.largestFalse) Object.assign(worst, { largestFalse, falsePlace });
+    if (largestFalse > worst.largestFalse) {
+      Object.assign(worst, { largestFalse, falsePlace });
+      falseCloth = model.id;
+    }
     meanSum += stretch.mean * flat.areas.length;
     faces += flat.areas.length;
   }
   return {
     kineticEnergy,
     fastest: Math.sqrt(fastest) / seconds,
-    stretch: { ...worst, mean: faces > 0 ? meanSum / faces : 0 },
+    stretch: { ...worst, falseCloth, mean: faces > 0 ? meanSum / faces : 0 },
   };
 }

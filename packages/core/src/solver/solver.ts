@@ -397,8 +397,11 @@ export class Solver {
   }
 
   #inWorld<T extends { place: [number, number, number] }>(found: T): T {
-    const [x, y, z] = found.place;
-    return { ...found, place: [x + this.#origin[0], y + this.#origin[1], z + this.#origin[2]] };
+    return { ...found, place: this.#worldPlace(found.place) };
+  }
+
+  #worldPlace<P extends [number, number, number] | null>(place: P): P {
+    return place && ([0, 1, 2].map((axis) => place[axis]! + this.#origin[axis]!) as P);
   }
 
   /** What layer contact did since the last call; with a clock in ms, also how long it took. */
@@ -432,7 +435,10 @@ export class Solver {
   measure(): FrameMeasures {
     const addresses = { points: this.#points, velocity: this.#velocity };
     const since = { before: this.#before, seconds: this.#advanced };
-    return { ...measureCloths(this.#memory, this.#cloths, addresses, since, this.#h), contacts: this.#contacts };
+    const measures = measureCloths(this.#memory, this.#cloths, addresses, since, this.#h);
+    const { place, falsePlace } = measures.stretch;
+    const stretch = { ...measures.stretch, place: this.#worldPlace(place), falsePlace: this.#worldPlace(falsePlace) };
+    return { ...measures, stretch, contacts: this.#contacts };
   }
 
   state(): SolverState {

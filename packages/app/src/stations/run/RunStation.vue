@@ -2,6 +2,7 @@
 import {
   activeCloths,
   bendHonoured,
+  brokenText,
   clothScale,
   falseStretch,
   formatQuantity,
@@ -87,8 +88,12 @@ const promiseCost = computed(() => {
   if (!promises.value) return '';
   const { broken, retaken, fewest, most } = promises.value;
   const cost = `${fewest === most ? most : `${fewest} to ${most}`} substeps a frame, ${retaken} taken again.`;
-  if (broken === 0) return cost;
-  return `${cost} Broken frames were tried up to ${MOST_RETAKES + 1} times: a wider spacing, less force on the cloth or slower motion helps.`;
+  return broken === 0 ? cost : `${cost} Broken frames were tried up to ${MOST_RETAKES + 1} times.`;
+});
+const worst = computed(() => {
+  const found = promises.value?.worst;
+  const nameOf = (id: string) => document.shot?.things.find((thing) => thing.id === id)?.name;
+  return found ? { frame: found.frame, text: brokenText(found, nameOf) } : null;
 });
 const again = computed(() =>
   shown.value?.retakes
@@ -237,9 +242,12 @@ function setSubsteps(value: number | null, live = false): void {
           <span class="small" data-testid="promise">{{ promiseText }}</span>
         </div>
         <p class="small promise">{{ promiseCost }}</p>
-        <button v-if="promises.worst !== null" type="button" class="choice promise" @click="run.goTo(promises.worst)">
-          Look at frame {{ promises.worst }}
-        </button>
+        <template v-if="worst">
+          <p class="small promise" data-testid="broken">{{ worst.text }}</p>
+          <button type="button" class="choice promise" @click="run.goTo(worst.frame)">
+            Look at frame {{ worst.frame }}
+          </button>
+        </template>
         <div class="rule" />
       </template>
       <ProblemList />
