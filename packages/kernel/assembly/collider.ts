@@ -5,7 +5,7 @@ import { carriedX, carriedY, carriedZ, isDeforming, meshDistance, noCarry } from
 //   16 f32 x 3 centre | 28 i32 side that counts: 0 both, 1 outside, -1 inside
 //   32 f32 x 9 rotation, columns are the collider's own axes
 //   68 f32 x 3 half size of a box; radius and half height of a cylinder or capsule; radius of a ball
-//   80 u32 mesh (see meshDistance.ts) | 84 i32 1 while it moves | 88 f32 how much nearer the inside of a face may come
+//   80 u32 mesh (see meshDistance.ts), of an exact body that of its surface; 0 for a plane | 84 i32 1 while it moves | 88 f32 how much nearer the inside of a face may come
 //   92 f32 bounce: the share of the speed of cloth that hits it that is thrown back
 //   96 f32 x 3 low and 112 f32 x 3 high corner of the box around it, at any time of the substep
 //   128 f32 x 3 centre and 144 f32 x 9 rotation when the substep began

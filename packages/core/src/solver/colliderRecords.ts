@@ -30,8 +30,8 @@ export function writeCollider(
   writeTouch(memory, address, collider, cloth);
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
   integers[7] = SIDES[collider.side ?? (open ? 'both' : 'outside')];
-  if (collider.kind === 'mesh') integers[20] = meshAddress;
-  else if (collider.kind === 'ball') values[17] = collider.radius;
+  integers[20] = meshAddress;
+  if (collider.kind === 'ball') values[17] = collider.radius;
   else if (collider.kind === 'box')
     values.set(
       collider.size.map((side) => side / 2),

@@ -5,6 +5,7 @@ import { addCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './colliderMesh';
 import { localBox, targetDistance, writeCollider } from './colliderRecords';
 import { ContactSearch } from './contactSearch';
+import { exactSurface } from './exactSurface';
 import { gripped } from './gripped';
 import { Holds } from './holds';
 import { KernelMemory } from './kernelMemory';
@@ -156,9 +157,9 @@ export class Solver {
     const feelers = this.#cloths.map((cloth) => writeFeelers(this.#memory, cloth));
     const spacing = Math.max(0, ...feelers.map(({ longestEdge }) => longestEdge));
     for (const collider of this.#model.colliders) {
-      const isMesh = collider.kind === 'mesh';
-      const { pointsAt } = isMesh ? collider : {};
-      const mesh = isMesh ? new ColliderMesh(this.#memory, collider.mesh, { spacing, pointsAt }) : null;
+      const { mesh: own, pointsAt } = collider.kind === 'mesh' ? collider : {};
+      const surface = own ?? exactSurface(collider);
+      const mesh = surface && new ColliderMesh(this.#memory, surface, { spacing, pointsAt });
       const cloths = this.#cloths.map(({ model }, i) => {
         const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, model.fabric);
         const target = targetDistance(collider, model.fabric.thickness);
@@ -166,7 +167,7 @@ export class Solver {
       });
       const { center, rotation, poseAt, touchAt } = collider;
       const bounces = touchAt !== undefined || (collider.bounce ?? 0) > 0;
-      const box = mesh?.box ?? localBox(collider);
+      const box = own ? mesh!.box : localBox(collider);
       this.#search.addCollider({ pose: { center, rotation }, poseAt, touchAt, mesh, box, bounces }, cloths);
     }
     this.#search.placeAt(0);

@@ -1,4 +1,4 @@
-import { BOX, distance, isFarFrom, MESH, normalX, normalY, normalZ, PLANE } from '../collider';
+import { distance, isFarFrom, normalX, normalY, normalZ, PLANE } from '../collider';
 import { flagOf, placeOf, planeOf } from './data';
 import { alongNormal, measure } from './measure';
 
@@ -54,7 +54,6 @@ export function gatherContacts(
   // A plane has no edges that come between points.
   if (found == 0 || kind == PLANE) return;
   store<i32>(search, gatherNear(search, <usize>load<u32>(search, 8), load<i32>(search, 12), 8, <usize>load<u32>(search, 40)), 44);
-  if (kind != BOX && kind != MESH) return;
   store<i32>(search, gatherNear(search, <usize>load<u32>(search, 16), load<i32>(search, 20), 12, <usize>load<u32>(search, 48)), 52);
 }
 

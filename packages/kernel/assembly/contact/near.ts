@@ -1,4 +1,4 @@
-import { distance, isMoving, MESH, normalX, normalY, normalZ } from '../collider';
+import { BOX, distance, isMoving, MESH, normalX, normalY, normalZ } from '../collider';
 import { CONTACT, dot, placeOf, planeOf, squareOf, weighted, writeContact } from './data';
 import { nearestOnEdge } from './edge';
 import { nearestOnFace } from './face';
@@ -50,8 +50,9 @@ export function nearContacts(
   }
   const faces = <usize>load<u32>(search, 48);
   const inFaces = reach - load<f32>(collider, 88);
-  // The faces of a mesh's cloth meet its sharp points, in contact/sharp.ts.
-  for (let n = 0, count = isMesh ? 0 : load<i32>(search, 52); n < count; n++) {
+  // The corners of a box come up inside faces; all other sharp points are met in contact/sharp.ts.
+  const isBox = load<i32>(collider) == BOX;
+  for (let n = 0, count = isBox ? load<i32>(search, 52) : 0; n < count; n++) {
     if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
   }
   store<i32>(search, <i32>((to - start) / CONTACT), 60);

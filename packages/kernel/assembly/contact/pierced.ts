@@ -1,9 +1,9 @@
 import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
-import { localNow, MESH } from '../collider';
+import { localNow } from '../collider';
 import { placeOf } from './data';
 import { gatherContacts } from './gather';
 
-// Counts where cloth passes through the surface of a mesh: exactly, by edges through triangles both ways, and sharing nothing with
+// Counts where cloth passes through the surface of a collider, which is a mesh or lies a mesh just below: exactly, by edges through triangles both ways, and sharing nothing with
 // contact but the list of faces that are near and the tree of boxes.
 
 let piercedPlace: v128 = f32x4.splat(0);
@@ -17,10 +17,10 @@ export function piercedCoordinate(axis: i32): f32 {
       : f32x4.extract_lane(piercedPlace, 2);
 }
 
-/** How many faces of the cloth pass through the surface of a mesh. Uses the search, which must gather anew afterwards. */
+/** How many faces of the cloth pass through the surface of a collider. Uses the search, which must gather anew afterwards. */
 export function countPierced(points: usize, residual: usize, search: usize): i32 {
   const collider = <usize>load<u32>(search, 64);
-  if (load<i32>(collider) != MESH) return 0;
+  if (load<u32>(collider, 80) == 0) return 0;
   gatherContacts(points, residual, search, 0.001, 0);
   const mesh = <usize>load<u32>(collider, 80);
   const faces = <usize>load<u32>(search, 48);

@@ -1,7 +1,7 @@
 import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
-import { localNow, localThen, MESH, toWorld } from '../collider';
+import { localNow, localThen, toWorld } from '../collider';
 import { featureNodes, featuresOf } from '../meshDistance';
-import { CONTACT, dot, placeOf, squareOf, weighted, writeContact } from './data';
+import { CONTACT, dot, ON_PLANE, placeOf, squareOf, weighted, writeContact } from './data';
 
 // The surface of a mesh against the faces and edges of cloth: its sharp points against the inside of faces, and its sharp edges
 // against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
@@ -23,11 +23,11 @@ const FACING: f32 = 0.05;
 /** What is nearer than this to a face or edge when the substep begins, in m, is told apart by normals. */
 const TOUCHING: f32 = 1e-6;
 
-/** Whether the features of the mesh of a collider have to be met. */
+/** Whether the features of a collider's surface have to be met. */
 // @ts-ignore: decorator
 @inline
 export function hasSharp(collider: usize): bool {
-  return load<i32>(collider) == MESH && featureNodes(collider) != 0;
+  return load<u32>(collider, 80) != 0 && featureNodes(collider) != 0;
 }
 
 /**
@@ -303,6 +303,6 @@ function keepContact(
   );
   const out = toWorld(collider, scaled(m, sign));
   v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), 32);
-  v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, 0), 48);
+  v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, ON_PLANE), 48);
   store<i32>(search, load<i32>(search, 60) + 1, 60);
 }

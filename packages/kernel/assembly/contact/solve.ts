@@ -13,7 +13,7 @@ import {
   startOfZ,
   traceBack,
 } from '../collider';
-import { add, CONTACT, dot, weighted } from './data';
+import { add, CONTACT, dot, ON_PLANE, weighted } from './data';
 import { alongNormal } from './measure';
 
 /** A number of the surface where a contact is: the grip at 0, the nearness at 4. */
@@ -121,7 +121,8 @@ export function solveContacts(
       uz -= <f64>load<f32>(contact, 56);
     }
     const path = ux * ux + uy * uy + uz * uz;
-    if (isMesh) {
+    const onPlane = load<f32>(contact, 60) == ON_PLANE;
+    if (isMesh || onPlane) {
       // Measured in this substep already: a mesh is too dear to be asked in every pass, and within a pass its plane will do.
       const normal = v128.load(contact, 32);
       setDistance(
@@ -131,7 +132,8 @@ export function solveContacts(
         <f64>f32x4.extract_lane(normal, 2),
       );
     } else distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
-    const depth = target - distance - (k != j ? spared : 0);
+    // Of an exact body only what is half through its clearance is met at its sharp features: the rest its distance sees.
+    const depth = target - distance - (k != j || (onPlane && !isMesh) ? spared : 0);
     if (depth <= 0) continue;
     const nx = normalX,
       ny = normalY,
