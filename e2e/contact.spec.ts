@@ -28,6 +28,15 @@ test('a swatch is tested in seconds, with what the physics predicts beside it', 
   await expect.poll(async () => Number(await bend.inputValue()) / Number(before)).toBeCloseTo(8, 1);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(bend).toHaveValue(before);
+
+  // A fit of the drape takes some tests; stopped, it leaves the fabric as it was.
+  await page.getByRole('button', { name: 'Test a swatch' }).click();
+  const drape = page.getByRole('textbox', { name: 'Drape coefficient' });
+  await drape.fill('30');
+  await drape.press('Enter');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(drape).toBeVisible();
+  await expect(bend).toHaveValue(before);
 });
 
 /** A sheet that far too few substeps let stretch under its own weight, hung by two corners, and a bar that moves through the shot. */

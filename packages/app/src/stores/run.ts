@@ -1,12 +1,4 @@
-import {
-  activeCloths,
-  shapeMesh,
-  startPositions,
-  type BakedFrame,
-  type Cloth,
-  type SettleStep,
-  type Shot,
-} from '@lumbra/core';
+import { activeCloths, shapeMesh, type BakedFrame, type SettleStep, type Shot } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -21,20 +13,8 @@ import type { LivePose } from '../workers/liveRun';
 import type { BakeRequest, PoseListener, RunWorker } from '../workers/run.worker';
 import { errorText, useNoticeStore } from './notice';
 import { planBake, spanNow } from './planBake';
+import { useShownCloth, type Pose } from './shownCloth';
 import { takeName, useTakesStore } from './takes';
-
-/** A pose outside the timeline: of a settle, a live run, or a still that was kept of one. */
-export interface Pose {
-  source: 'settle' | 'live' | 'still';
-  positions: Float32Array[];
-  /** Ids of the cloths, in the order of `positions`. */
-  cloths: string[];
-  maxStretch: number;
-  /** The frame, not always whole, at which keyed things are shown with it. */
-  frame: number;
-  /** The take that it is. */
-  still?: string;
-}
 
 /** A worker that has not stopped so many ms after it was told to is ended. */
 const STOP_PATIENCE = 250;
@@ -63,6 +43,7 @@ export const useRunStore = defineStore('run', () => {
   const frame = ref(1);
   const playing = ref(false);
   const pose = shallowRef<Pose | null>(null);
+  const { arrived, shownPositions, forget } = useShownCloth(frame, pose);
   /** The frame that is looked at: of the pose of a settle or live run, else of the timeline. */
   const shownFrame = computed(() => pose.value?.frame ?? frame.value);
   const settle = ref<{ speed: number; step: number; atRest: boolean } | null>(null);
@@ -86,62 +67,6 @@ export const useRunStore = defineStore('run', () => {
   const busy = computed(() => status.value !== 'idle');
   const currentStats = computed(() => takes.byFrame.get(frame.value)?.stats ?? null);
 
-  /** Where a cloth starts as cut; where even its mesh is missing there is nothing to show. */
-  function unsettled(cloth: Cloth): Float32Array {
-    try {
-      return startPositions(document.shot!, { ...cloth, start: null }, document.assets);
-    } catch {
-      return new Float32Array();
-    }
-  }
-
-  /** Where cloth starts, as long as nothing of the shot changes: every frame that is shown of other cloth asks again. */
-  let starts: { shot: Shot; known: Map<Cloth, Float32Array> } | null = null;
-
-  function startOf(shot: Shot, cloth: Cloth): Float32Array {
-    if (starts?.shot !== shot) starts = { shot, known: new Map() };
-    const known = starts.known.get(cloth) ?? startPositions(shot, cloth, document.assets);
-    starts.known.set(cloth, known);
-    return known;
-  }
-
-  /** What was shown last of the timeline: it stays while a frame is being read. */
-  let lastShown: { take: string; frame: number; positions: readonly Float32Array[] } | null = null;
-  /** The frame of the take whose points are shown. */
-  const arrived = ref<number | null>(null);
-
-  function bakedPositions(): readonly Float32Array[] | undefined {
-    const { take } = takes;
-    if (!take || !takes.byFrame.has(frame.value) || takes.holes.has(frame.value)) return undefined;
-    // The first frame of what is stale is where the cloth starts now.
-    if (takes.stale && frame.value === firstFrame.value) return undefined;
-    const positions = takes.positionsAt(frame.value);
-    if (positions) lastShown = { take: take.id, frame: frame.value, positions };
-    arrived.value = lastShown?.take === take.id ? lastShown.frame : null;
-    return positions ?? (lastShown?.take === take.id ? lastShown.positions : undefined);
-  }
-
-  function shownPositions(): Map<string, Float32Array> {
-    const shot = document.shot;
-    const shown = new Map<string, Float32Array>();
-    if (!shot) return shown;
-    const baked = bakedPositions();
-    for (const [i, cloth] of activeCloths(shot).entries()) {
-      const posed = pose.value?.positions[pose.value.cloths.indexOf(cloth.id)];
-      const kept = posed ?? baked?.[i];
-      if (kept && kept.length === shapeMesh(cloth.shape, document.assets).positions.length) shown.set(cloth.id, kept);
-    }
-    for (const thing of shot.things) {
-      if (thing.role !== 'cloth' || shown.has(thing.id)) continue;
-      try {
-        shown.set(thing.id, startOf(shot, thing));
-      } catch {
-        shown.set(thing.id, unsettled(thing));
-      }
-    }
-    return shown;
-  }
-
   /** Forgets the last shot and reads the takes of the open one. */
   async function open(): Promise<void> {
     leave();
@@ -153,7 +78,8 @@ export const useRunStore = defineStore('run', () => {
   function leave(): void {
     if (busy.value) stop();
     job++;
-    lastShown = left = null;
+    forget();
+    left = null;
     canKeepStill.value = false;
     leavePose();
     playing.value = false;

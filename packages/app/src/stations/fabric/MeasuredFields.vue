@@ -14,6 +14,7 @@ import * as Comlink from 'comlink';
 import { computed, ref } from 'vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { useDocumentStore } from '../../session/document';
+import { WorkerEndedError } from '../../jobs/workerHost';
 import { errorText, useNoticeStore } from '../../stores/notice';
 import { swatchHost } from '../../workers/hosts';
 
@@ -30,6 +31,8 @@ const DRAPE: Quantity = {
   help: 'The share of the ring that the disc’s shadow covers. Typed, both bends are fitted to it by some drape tests.',
   ...{ unit: '%', min: 0.02, max: 0.99, default: 0.5, step: 0.01 },
 };
+
+const STOPPED = 'Stopped.';
 
 const document = useDocumentStore();
 const notice = useNoticeStore();
@@ -78,6 +81,7 @@ async function fit(coefficient: number): Promise<void> {
     });
     if (props.cloth.id === id) emit('fitted', test);
   } catch (error) {
+    if (error instanceof WorkerEndedError && error.message === STOPPED) return;
     notice.problem(`The fabric could not be fitted: ${errorText(error)} It is as it was.`);
   } finally {
     fitting.value = null;
@@ -96,7 +100,10 @@ async function fit(coefficient: number): Promise<void> {
     @change="(value, live) => set(one, value, live)"
     @settled="document.endMerge()"
   />
-  <p v-if="fitting !== null" class="small note" role="status">Fitting: drape test {{ fitting + 1 }}</p>
+  <p v-if="fitting !== null" class="small note" role="status">
+    Fitting: drape test {{ fitting + 1 }}
+    <button type="button" class="choice" @click="swatchHost.kill(STOPPED)">Stop</button>
+  </p>
   <QuantityField
     v-else-if="drape"
     :quantity="DRAPE"
