@@ -172,7 +172,8 @@ test('pin by corners and by a box drawn in the viewport, undo and redo', async (
 test('a live run takes a changed number over', async ({ page }) => {
   await openShotFile(page, smallShot());
   await page.keyboard.press('l');
-  await expect(page.getByTestId('pose')).toContainText('Live');
+  // With a pose, which is what stopping leaves.
+  await expect(page.getByTestId('pose')).toContainText('Live, ');
   await station(page, 'Air');
   await page.getByRole('switch', { name: 'Gravity on' }).press('Space');
   await expect(page.getByText('Off: nothing falls.')).toBeVisible();

@@ -1,5 +1,5 @@
 // `npm run screenshots`: runs the app with the demo production and takes the pictures of docs/screenshots and of the
-// demo's cards. Needs a built app; takes about two minutes.
+// demo's cards. Needs a built app; takes about half an hour, for it bakes.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -28,7 +28,7 @@ async function take(name: string): Promise<void> {
 async function bakeAll(): Promise<void> {
   await station(page, 'Run');
   await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
-  await page.getByRole('button', { name: 'Baked' }).waitFor({ timeout: 300_000 });
+  await page.getByRole('button', { name: 'Baked' }).waitFor({ timeout: 1_800_000 });
 }
 
 /** The picture that the app itself keeps of a shot. */
@@ -62,7 +62,8 @@ await choose(page, 'Curve', 'place x');
 await page.getByRole('button', { name: 'Raise the timeline' }).click();
 await take('keys');
 await page.getByRole('button', { name: 'Lower the timeline' }).click();
-await page.keyboard.press('Escape');
+// Leaves the tool, then the keys.
+for (let i = 0; i < 2; i++) await page.keyboard.press('Escape');
 await goTo(1);
 await station(page, 'Run');
 await page.getByRole('button', { name: /^Bake \d+ frames/ }).click();
