@@ -75,9 +75,7 @@ function promiseText(stats: { frame: number; stats: FrameStats }[]): string {
   const kept = keptPromises(stats);
   if (!kept) return '';
   const again = kept.retaken > 0 ? `, ${kept.retaken} taken again` : '';
-  return kept.broken === 0
-    ? `, promise kept${again}`
-    : `, promise broken in ${kept.broken} frames${again}`;
+  return kept.broken === 0 ? `, promise kept${again}` : `, promise broken in ${kept.broken} frames${again}`;
 }
 
 function fileStem(shot: Shot): string {
