@@ -27,6 +27,7 @@ describe('the pace of a run', () => {
     expect(retakeWith(stretched(0.031), 60, limits)).toBeGreaterThan(60 * 1.25);
     expect(retakeWith(stretched(9), 60, limits)).toBe(180);
     expect(retakeWith(stretched(9), MOST_SUBSTEPS, limits)).toBeNull();
+    expect(retakeWith(stretched(0.031), 60, limits, MOST_RETAKES - 1)).toBe(120);
   });
 
   it('does not promise that what was broken before mends itself', () => {

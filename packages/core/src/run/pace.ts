@@ -26,6 +26,7 @@ export interface PaceLimits {
 export const MOST_RETAKES = 3;
 const LEAST_MORE = 1.3;
 const MOST_MORE = 3;
+const LAST_MORE = 2;
 /** From a frame to the next: so that waves of impacts do not make it swing. */
 const MOST_GROWTH = 2;
 const MOST_DECAY = 0.85;
@@ -55,9 +56,13 @@ export function breachOf(shown: Shown, before: Omit<Shown, 'stretch'>, { promise
   return stretch <= promised ? null : 'stretched';
 }
 
-/** With how many substeps a frame that broke its promise is taken again; null where more are not to be had. */
-export function retakeWith(shown: Shown, substeps: number, { promised, most }: PaceLimits): number | null {
-  const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), LEAST_MORE, MOST_MORE);
+/**
+ * With how many substeps a frame that broke its promise is taken again, after so many retakes; null where more are not to be had. The
+ * last time it gets plenty: what the stretch asks for did not do before.
+ */
+export function retakeWith(shown: Shown, substeps: number, { promised, most }: PaceLimits, retakes = 0): number | null {
+  const least = retakes === MOST_RETAKES - 1 ? LAST_MORE : LEAST_MORE;
+  const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), least, MOST_MORE);
   const more = Math.min(whole(substeps * wanted), most);
   return more > substeps ? more : null;
 }

@@ -107,7 +107,8 @@ export class PacedSolver {
       }
       const shown = this.#shown();
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
-      const more = broke === null || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits);
+      const more =
+        broke === null || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits, retakes);
       if (more === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
         this.#last = { substeps, retakes, kept: this.#live ? null : broke === null, broke };
