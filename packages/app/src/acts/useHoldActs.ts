@@ -13,6 +13,7 @@ import {
   poseAt,
   removeHold,
   removeMask,
+  meshAt,
   shapeMesh,
   writeMask,
   type Cloth,
@@ -163,7 +164,7 @@ export function useHoldActs() {
       return all.filter((point) => away(point) <= distance);
     }
     try {
-      const mesh = placeBy(shapeMesh(thing.shape, document.assets), pose);
+      const mesh = placeBy(meshAt(thing, document.assets, run.shownFrame), pose);
       const inside = insideMesh(mesh, places);
       if (how === 'inside') return inside;
       const tree = boxTree(mesh);

@@ -5,7 +5,8 @@ import { motionPoints } from '../run/motionPoints';
 import { startFrame, substepsOf } from '../run/compile';
 import { isMoved, poseAt } from '../shot/placement';
 import type { Collider, Shot } from '../shot/schema';
-import { shapeMesh, type Assets } from '../shot/shapes';
+import type { Assets } from '../shot/shapes';
+import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
 import type { Check } from './check';
 
 const MOST_SUBSTEPS = 2000;
@@ -18,9 +19,11 @@ export const fastCollider: Check = {
     return shot.things.flatMap((thing) => {
       if (thing.role !== 'collider' || !thing.enabled || thing.shape.kind === 'ground') return [];
       if (thing.shape.kind === 'mesh' && !assets.has(thing.shape.asset)) return [];
-      const moving = isMoved(shot, thing) || thing.motion !== null;
+      const moving = isMoved(shot, thing) || thing.motion !== null || hasSizeKeys(thing);
       if (!moving) return [];
-      const thickness = Math.min(...size(meshBounds(shapeMesh(thing.shape, assets))!).filter((side) => side > 1e-6));
+      const thickness = Math.min(
+        ...size(meshBounds(meshAt(thing, assets, startFrame(shot)))!).filter((side) => side > 1e-6),
+      );
       const { distance, frame } = farthestStep(shot, thing, assets);
       if (distance / substeps <= Math.max(thickness, 0.002)) return [];
       const needed = Math.ceil(distance / Math.max(thickness, 0.002));
@@ -46,7 +49,7 @@ export const fastCollider: Check = {
 
 /** The farthest that any place of a collider moves from one frame to the next, in m, and to which frame. */
 function farthestStep(shot: Shot, thing: Collider, assets: Assets): { distance: number; frame: number } {
-  const mesh = shapeMesh(thing.shape, assets);
+  const mesh = meshAt(thing, assets, startFrame(shot));
   let reach = 0;
   for (let i = 0; i < mesh.positions.length; i += 3) {
     reach = Math.max(reach, length([mesh.positions[i]!, mesh.positions[i + 1]!, mesh.positions[i + 2]!]));
@@ -72,8 +75,9 @@ function farthestStep(shot: Shot, thing: Collider, assets: Assets): { distance: 
   }
   return worst;
 
-  /** A thousand points of an animated mesh are enough to say how fast it is. */
+  /** A thousand points of an animated mesh are enough to say how fast it is; shapes whose sizes are keyed have fewer. */
   function pointsOf(frame: number): Float32Array {
+    if (hasSizeKeys(thing)) return meshAt(thing, assets, frame).positions;
     if (!thing.motion || !mesh.motion) return new Float32Array();
     const all = motionPoints(mesh, thing.motion, shot.frameRate, frame);
     const every = Math.max(1, Math.floor(all.length / 3000));

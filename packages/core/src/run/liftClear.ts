@@ -3,7 +3,8 @@ import type { Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
 import { poseAt } from '../shot/placement';
 import type { Shot, Thing } from '../shot/schema';
-import { shapeMesh, type Assets } from '../shot/shapes';
+import type { Assets } from '../shot/shapes';
+import { meshAt } from '../shot/shapes/sizeKeys';
 import { worldBounds } from './worldBounds';
 
 /** Room that is left besides the clearance of what is below, in m. */
@@ -45,7 +46,7 @@ export function toGround(shot: Shot, thing: Thing, assets: Assets, frame: number
 }
 
 function placed(shot: Shot, thing: Extract<Thing, { shape: unknown }>, assets: Assets, frame: number): Mesh {
-  return placeBy(shapeMesh(thing.shape, assets), poseAt(shot, thing, frame));
+  return placeBy(meshAt(thing, assets, frame), poseAt(shot, thing, frame));
 }
 
 /** The highest point of a mesh over the faces that a box covers, seen from above. */

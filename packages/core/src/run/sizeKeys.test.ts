@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { checkShot } from '../checks';
 import { createCloth, createCollider, createScenery, createShot, createTie } from '../shot/create';
 import type { Shot, Thing } from '../shot/schema';
 import { SHAPES, type Shape } from '../shot/shapes';
@@ -6,6 +7,8 @@ import { hasSizeKeys, meshAt, shapeAt, sizeNumbers } from '../shot/shapes/sizeKe
 import { BakeRun } from './bakeRun';
 import { compile, CompileError } from './compile';
 import { inputsHash, runInputs } from './inputs';
+import { liftClear, toGround } from './liftClear';
+import { worldBounds } from './worldBounds';
 
 const NO_ASSETS = new Map();
 const track = (number: string, ...knots: [frame: number, value: number][]) => ({
@@ -128,6 +131,23 @@ describe('a shape whose sizes are keyed', () => {
     expect(() => compile(shot, NO_ASSETS)).toThrow(
       '“Thing” has no shape at frame 30: the wall is as thick as the tube.',
     );
+  });
+
+  it('is seen at its size of the frame by what measures, lifts and checks things', () => {
+    const box = keyedThing(
+      { kind: 'box', width: 0.3, height: 0.2, depth: 0.3 },
+      [track('shape.height', [1, 0.2], [2, 0.2], [3, 6.2])],
+      [0, 0.1, 0],
+    );
+    const cloth = sheetAt(0.15);
+    const shot = createShot({ id: 's', name: 'S', lastFrame: 8, things: [cloth, box] } as never);
+    expect(worldBounds(shot, box, NO_ASSETS, 1)!.high[1]).toBeCloseTo(0.2, 6);
+    expect(worldBounds(shot, box, NO_ASSETS, 3)!.high[1]).toBeCloseTo(3.2, 6);
+    expect(liftClear(shot, cloth, NO_ASSETS, 3) - liftClear(shot, cloth, NO_ASSETS, 1)).toBeCloseTo(3, 5);
+    expect(toGround(shot, box, NO_ASSETS, 3)).toBeCloseTo(3, 5);
+    // 72 m/s: farther in one of its substeps than it is thick.
+    const fast = { ...shot, run: { ...shot.run, substeps: 4 } };
+    expect(checkShot(fast, NO_ASSETS, { bake: null, bytesFree: null }).map(({ check }) => check)).toContain('fast-collider');
   });
 
   it('keys no number that would change how many points there are, and none of cloth', () => {

@@ -2,13 +2,14 @@ import { applyPose } from '../math/pose';
 import { bounds, meshBounds, type Bounds } from '../mesh/bounds';
 import { poseAt } from '../shot/placement';
 import type { Shot, Thing } from '../shot/schema';
-import { shapeMesh, type Assets } from '../shot/shapes';
+import type { Assets } from '../shot/shapes';
+import { meshAt } from '../shot/shapes/sizeKeys';
 import { startFrame } from './compile';
 
 /** The box around a thing in the world at a frame; undefined for mounts and the endless ground. */
 export function worldBounds(shot: Shot, thing: Thing, assets: Assets, frame = startFrame(shot)): Bounds | undefined {
   if (!('shape' in thing) || thing.shape.kind === 'ground') return undefined;
-  const box = meshBounds(shapeMesh(thing.shape, assets));
+  const box = meshBounds(meshAt(thing, assets, frame));
   if (!box) return undefined;
   const pose = poseAt(shot, thing, frame);
   const corners: number[] = [];

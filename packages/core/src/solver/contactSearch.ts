@@ -292,7 +292,7 @@ export class ContactSearch {
     });
   }
 
-  /** Per collider, how many faces of cloth pass through its surface, and where one of them is; of meshes only, others are met exactly. */
+  /** Per collider, how many faces of cloth pass through its surface, and where one of them is. */
   pierced(points: number, residual: number): { count: number; place: [number, number, number] }[] {
     this.invalidate();
     const { run } = this.#memory;

@@ -392,7 +392,7 @@ export class Solver {
     return this.#search.deepest(this.#points, this.#residual).map((found) => this.#inWorld(found));
   }
 
-  /** Per collider, how many faces of cloth pass through its surface, counted exactly on meshes, and where one does. */
+  /** Per collider, how many faces of cloth pass through its surface, counted exactly, and where one does; of a plane none. */
   pierced(): { count: number; place: [number, number, number] }[] {
     return this.#search.pierced(this.#points, this.#residual).map((found) => this.#inWorld(found));
   }

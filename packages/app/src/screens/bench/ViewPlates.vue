@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatQuantity, meshBounds, meshAt, size } from '@lumbra/core';
+import { formatQuantity, meshAt, meshBounds, size } from '@lumbra/core';
 import { computed } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
@@ -39,7 +39,7 @@ const selectedSize = computed(() => {
   const thing = selection.thing ?? selection.cloth;
   if (!thing || !('shape' in thing) || thing.shape.kind === 'ground') return null;
   if (thing.shape.kind === 'mesh' && !document.assets.has(thing.shape.asset)) return null;
-  const box = meshBounds(meshAt(thing, document.assets, run.frame));
+  const box = meshBounds(meshAt(thing, document.assets, run.shownFrame));
   if (!box) return null;
   const sides = size(box).filter((side) => side > 1e-6);
   return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
