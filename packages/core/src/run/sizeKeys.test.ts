@@ -147,7 +147,9 @@ describe('a shape whose sizes are keyed', () => {
     expect(toGround(shot, box, NO_ASSETS, 3)).toBeCloseTo(3, 5);
     // 72 m/s: farther in one of its substeps than it is thick.
     const fast = { ...shot, run: { ...shot.run, substeps: 4 } };
-    expect(checkShot(fast, NO_ASSETS, { bake: null, bytesFree: null }).map(({ check }) => check)).toContain('fast-collider');
+    expect(checkShot(fast, NO_ASSETS, { bake: null, bytesFree: null }).map(({ check }) => check)).toContain(
+      'fast-collider',
+    );
   });
 
   it('keys no number that would change how many points there are, and none of cloth', () => {
