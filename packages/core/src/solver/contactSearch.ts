@@ -13,7 +13,7 @@ const NEAR = 0.004;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
 /** And one for sharp features about this many. */
-const SHARP_SUBSTEPS = 4;
+const SHARP_SUBSTEPS = 8;
 const SEARCH_WORDS = 24;
 /** Room for this many pairs with sharp features at first; enlarged when it does not do. */
 const FIRST_PAIRS = 1024;

@@ -38,6 +38,7 @@ export function gatherSharp(points: usize, displacement: usize, search: usize, r
   const collider = <usize>load<u32>(search, 64);
   store<i32>(search, 0, 84);
   if (!hasSharp(collider)) return 0;
+  call++;
   let found = 0;
   const edges = <usize>load<u32>(search, 40);
   for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
@@ -69,7 +70,7 @@ function listFeatures(
   let low = f32x4.splat(Infinity),
     high = f32x4.splat(-Infinity);
   for (let corner: usize = 0; corner < corners; corner++) {
-    const place = localNow(collider, placeOf(points, displacement, <usize>load<u32>(probe + (corner << 2))));
+    const place = v128.load(localOf(points, displacement, search, <usize>load<u32>(probe + (corner << 2))));
     low = f32x4.min(low, place);
     high = f32x4.max(high, place);
   }
@@ -79,7 +80,8 @@ function listFeatures(
   while (nextLeaf()) {
     for (let n = 0; n < leafCount; n++) {
       const feature = features + (<usize>leafFirst + n) * FEATURE_BYTES;
-      if ((load<i32>(feature, 20) & wanted) == 0) continue;
+      // A leaf is much larger than what it has: the long edges of a box lie all around it.
+      if (!comesNear(feature, wanted, low, high)) continue;
       if (found < room) {
         const pair = pairs + (<usize>found << 3);
         store<u32>(pair, <u32>probe);
@@ -91,11 +93,29 @@ function listFeatures(
   return found;
 }
 
+/** Whether what is wanted of a feature, its edge or points at its ends, comes into a box. */
+// @ts-ignore: decorator
+@inline
+function comesNear(feature: usize, wanted: i32, low: v128, high: v128): bool {
+  const flags = load<i32>(feature, 20) & wanted;
+  if (flags == 0) return false;
+  const p = v128.load(<usize>load<u32>(feature)),
+    q = v128.load(<usize>load<u32>(feature, 4));
+  if (flags == EDGE) return overlaps(f32x4.min(p, q), f32x4.max(p, q), low, high);
+  return ((flags & FIRST) != 0 && overlaps(p, p, low, high)) || ((flags & SECOND) != 0 && overlaps(q, q, low, high));
+}
+
+// @ts-ignore: decorator
+@inline
+function overlaps(lowA: v128, highA: v128, low: v128, high: v128): bool {
+  return (i32x4.bitmask(v128.or(f32x4.gt(lowA, high), f32x4.gt(low, highA))) & 7) == 0;
+}
+
 /** Adds what may be nearer than `reach` metres now to the contacts; after `nearContacts`. */
 export function nearSharp(points: usize, displacement: usize, search: usize, reach: f32): void {
   const pairs = <usize>load<u32>(search, 80);
   if (load<i32>(search, 84) == 0) return;
-  setLocals(points, displacement, search);
+  call++;
   for (let n = 0, count = load<i32>(search, 84); n < count; n++) {
     const pair = pairs + (<usize>n << 3);
     const probe = <usize>load<u32>(pair);
@@ -115,23 +135,26 @@ export function nearSharp(points: usize, displacement: usize, search: usize, rea
   }
 }
 
-/** Where all that is near lies in the collider's axes, now and when the substep began: once a point, not once a pair. */
-function setLocals(points: usize, displacement: usize, search: usize): void {
-  const collider = <usize>load<u32>(search, 64);
-  const candidates = <usize>load<u32>(search, 32);
-  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
-    const i = <usize>load<u32>(candidates + (<usize>n << 5));
-    const local = localOf(search, i);
-    const now = placeOf(points, displacement, i);
-    v128.store(local, localNow(collider, now));
-    v128.store(local, localThen(collider, v128.load(points + i)), 16);
-  }
-}
+/** Which call `localOf` has computed places for. */
+let call: i32 = 0;
 
+/**
+ * Where a point lies in the collider's axes, now and 16 bytes on when the substep began: computed once a call of gatherSharp or nearSharp and
+ * kept, since every point has several edges and faces. Lane w of the first says for which call.
+ */
 // @ts-ignore: decorator
 @inline
-function localOf(search: usize, i: usize): usize {
-  return <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) << 1);
+function localOf(points: usize, displacement: usize, search: usize, i: usize): usize {
+  const local = <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) << 1);
+  if (load<i32>(local, 12) != call) setLocal(points, displacement, search, i, local);
+  return local;
+}
+
+function setLocal(points: usize, displacement: usize, search: usize, i: usize, local: usize): void {
+  const collider = <usize>load<u32>(search, 64);
+  v128.store(local, localNow(collider, placeOf(points, displacement, i)));
+  v128.store(local, localThen(collider, v128.load(points + i)), 16);
+  store<i32>(local, call, 12);
 }
 
 /** Whether a box is farther than `reach` metres from that around two ends. */
@@ -175,9 +198,9 @@ function meetFace(
   const i = <usize>load<u32>(face),
     j = <usize>load<u32>(face, 4),
     k = <usize>load<u32>(face, 8);
-  const la = localOf(search, i),
-    lb = localOf(search, j),
-    lc = localOf(search, k);
+  const la = localOf(points, displacement, search, i),
+    lb = localOf(points, displacement, search, j),
+    lc = localOf(points, displacement, search, k);
   const a = v128.load(la),
     b = v128.load(lb),
     c = v128.load(lc);
@@ -226,8 +249,8 @@ function meetEdges(
 ): void {
   const i = <usize>load<u32>(edge),
     j = <usize>load<u32>(edge, 4);
-  const la = localOf(search, i),
-    lb = localOf(search, j);
+  const la = localOf(points, displacement, search, i),
+    lb = localOf(points, displacement, search, j);
   const a = v128.load(la),
     b = v128.load(lb),
     u = f32x4.sub(b, a);
