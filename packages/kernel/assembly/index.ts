@@ -10,7 +10,7 @@ export { carryPoints, solveHolds, solveTies } from './hold';
 export { addAir, addPressure } from './air';
 export { gatherContacts } from './contact/gather';
 export { nearContacts } from './contact/near';
-export { gatherSharp, nearSharp } from './contact/sharp';
+export { gatherSharp, isSharpOutdated, nearSharp } from './contact/sharp';
 export { countPierced, piercedCoordinate } from './contact/pierced';
 export { solveContacts } from './contact/solve';
 export { throwBack } from './contact/throwBack';

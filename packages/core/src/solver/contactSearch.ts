@@ -12,9 +12,9 @@ const MOST_REACH = 0.05;
 const NEAR = 0.004;
 /** A gathering should last about this many substeps. */
 const WANTED_SUBSTEPS = 12;
-/** And one for sharp features about this many. */
-const SHARP_SUBSTEPS = 8;
-const SEARCH_WORDS = 24;
+/** Pairs with sharp features are listed for so many times the motion of this substep. */
+const MORE = 1.5;
+const SEARCH_WORDS = 26;
 /** Room for this many pairs with sharp features at first; enlarged when it does not do. */
 const FIRST_PAIRS = 1024;
 /** A face and a feature may meet in two places. */
@@ -82,7 +82,6 @@ export class ContactSearch {
   readonly #colliders: MovingCollider[] = [];
   readonly #searches: Search[] = [];
   #left = 0;
-  #sharpLeft = 0;
 
   constructor(memory: KernelMemory) {
     this.#memory = memory;
@@ -120,7 +119,7 @@ export class ContactSearch {
     memory.integers(address, SEARCH_WORDS)[18] = surface;
     this.#makeRoom(address, { points, edges, faces }, pairs);
     // First the room: getting it may move the memory from under a view.
-    const locals = pairs > 0 ? memory.allocate(points * 32) : 0;
+    const locals = pairs > 0 ? memory.allocate(points * 48) : 0;
     memory.integers(address, SEARCH_WORDS)[22] = locals;
     return address;
   }
@@ -139,11 +138,11 @@ export class ContactSearch {
     words.set([pairs, list, 0], 19);
   }
 
-  /** Lists which sharp features of a mesh what is near may meet within a reach in m. */
-  #gatherSharp(points: number, displacement: number, { address, feelers }: Search, reach: number): void {
+  /** Lists which sharp features of a mesh what is near may come within so many m of. */
+  #gatherSharp(points: number, displacement: number, { address, feelers, collider }: Search, near: number): void {
     const { run } = this.#memory;
     for (;;) {
-      const found = run.gatherSharp(points, displacement, address, reach);
+      const found = run.gatherSharp(points, displacement, address, near, collider.travel);
       if (found <= this.#memory.integers(address, SEARCH_WORDS)[19]!) return;
       this.#makeRoom(address, feelers, Math.ceil(found * 1.5));
     }
@@ -228,28 +227,25 @@ export class ContactSearch {
   update(points: number, displacement: number, motion: number): void {
     this.#left -= motion;
     const { run } = this.#memory;
-    if (this.#left <= 0) {
+    const gather = this.#left <= 0;
+    if (gather) {
       const reach = Math.max(Math.min(MOST_REACH, Math.max(LEAST_REACH, motion * WANTED_SUBSTEPS)), motion * 2);
       for (const { address, collider, target } of this.#searches) {
         run.gatherContacts(points, displacement, address, target + reach, collider.travel);
       }
       this.#left = reach - motion;
-      this.#sharpLeft = 0;
-    }
-    // Pairs grow with the square of the reach, so these are gathered for less, and more often.
-    this.#sharpLeft -= motion;
-    if (this.#sharpLeft <= 0) {
-      const reach = Math.max(NEAR, motion * SHARP_SUBSTEPS);
-      for (const search of this.#searches) {
-        if (search.collider.mesh) this.#gatherSharp(points, displacement, search, search.target + reach);
-      }
-      this.#sharpLeft = reach - motion;
     }
     // Several passes over the contacts follow; they look only at those that can be near now.
-    for (const { address, collider, target } of this.#searches) {
+    for (const search of this.#searches) {
+      const { address, collider, target } = search;
       const near = target + Math.min(motion, NEAR);
       run.nearContacts(points, displacement, address, near, collider.travel);
-      if (collider.mesh) run.nearSharp(points, displacement, address, near);
+      if (!collider.mesh) continue;
+      if (gather || run.isSharpOutdated(points, displacement, address, near, collider.travel)) {
+        // With a little more, so that motion that grows does not ask for them again at once.
+        this.#gatherSharp(points, displacement, search, target + Math.min(motion * MORE, NEAR));
+      }
+      run.nearSharp(points, displacement, address, near);
     }
   }
 

@@ -64,7 +64,8 @@ export interface KernelFunctions {
   ): void;
   gatherContacts(p: number, d: number, search: number, reach: number, travel: number): void;
   nearContacts(p: number, d: number, search: number, reach: number, travel: number): void;
-  gatherSharp(p: number, d: number, search: number, reach: number): number;
+  gatherSharp(p: number, d: number, search: number, near: number, travel: number): number;
+  isSharpOutdated(p: number, d: number, search: number, near: number, travel: number): boolean;
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
   piercedCoordinate(axis: number): number;
@@ -78,7 +79,7 @@ export interface KernelFunctions {
   listEscaped(step: number): number;
   extendLayers(count: number, step: number, horizon: number): void;
   keepLayersApart(step: number, push: number): number;
-  forbidCrossing(step: number, firstNew: number): number;
+  forbidCrossing(step: number): number;
   throwBack(p: number, v: number, search: number, rate: number): number;
   deformMesh(mesh: number, share: number): void;
   takeSplitCount(): number;

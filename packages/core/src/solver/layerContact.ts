@@ -23,7 +23,7 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 29;
+const BLOCK_WORDS = 30;
 const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
@@ -85,6 +85,7 @@ export class LayerContact {
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
       ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
+      perPoint(),
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);
@@ -190,13 +191,10 @@ export class LayerContact {
   /** Rules crossings out, and tells whether any point had to be moved for that, or that it was in vain. */
   #forbid(): 'apart' | 'moved' | 'crossed' {
     const { run } = this.#memory;
-    let [firstNew, moved] = [0, false];
+    let moved = false;
     for (let round = 0; round < ROUNDS; round++) {
-      moved = run.forbidCrossing(this.#step, firstNew) !== 0 || moved;
-      const [listed, queries] = [this.#sorted + run.pairsBesides(), this.#counts.queries];
+      moved = run.forbidCrossing(this.#step) !== 0 || moved;
       if (this.#followEscaped() === 0) return moved ? 'moved' : 'apart';
-      // After an extension only what it added is not known to be separate; after a query everything is new.
-      firstNew = this.#counts.queries === queries ? listed : 0;
     }
     return 'crossed';
   }

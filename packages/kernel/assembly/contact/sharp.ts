@@ -30,26 +30,58 @@ export function hasSharp(collider: usize): bool {
   return load<u32>(collider, 80) != 0 && featureNodes(collider) != 0;
 }
 
+/** A list holds until a point has moved by this much, in m, besides how far it would go in AHEAD substeps. */
+const LEAST_ROAM: f32 = 0.0015;
+const AHEAD: f32 = 12;
+const MOST_ROAM: f32 = 0.03;
+
+/** Bytes that `localOf` keeps for a point: its place in the collider's axes now and then, and from where it may roam, in the world, and how far. */
+const LOCAL: usize = 48;
+
 /**
- * Lists which faces and edges of cloth near a mesh may meet which of its features before anything has moved `reach` metres. Returns
+ * Lists which faces and edges of cloth near a mesh may come within `near` metres of which of its features before any of their points has left
+ * where it may roam: most cloth hardly moves while some is thrown about, and pairs grow with the square of how far one looks. Returns
  * how many there are: more than there is room for have to be looked for again with more.
  */
-export function gatherSharp(points: usize, displacement: usize, search: usize, reach: f32): i32 {
+export function gatherSharp(points: usize, displacement: usize, search: usize, near: f32, travel: f32): i32 {
   const collider = <usize>load<u32>(search, 64);
   store<i32>(search, 0, 84);
+  store<f32>(search, near, 96);
+  store<f32>(search, travel, 100);
   if (!hasSharp(collider)) return 0;
   call++;
+  const candidates = <usize>load<u32>(search, 32);
+  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const roam = min(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
+    const place = placeOf(points, displacement, i);
+    v128.store(localAt(search, i), f32x4.replace_lane(place, 3, roam), 32);
+  }
   let found = 0;
   const edges = <usize>load<u32>(search, 40);
   for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
-    found = listFeatures(points, displacement, search, edges + (<usize>n << 3), 2, reach, found);
+    found = listFeatures(points, displacement, search, edges + (<usize>n << 3), 2, near, found);
   }
   const faces = <usize>load<u32>(search, 48);
   for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
-    found = listFeatures(points, displacement, search, faces + <usize>n * 12, 3, reach, found);
+    found = listFeatures(points, displacement, search, faces + <usize>n * 12, 3, near, found);
   }
   store<i32>(search, min(found, load<i32>(search, 76)), 84);
   return found;
+}
+
+/** Whether what `gatherSharp` listed may lack a pair by now. */
+export function isSharpOutdated(points: usize, displacement: usize, search: usize, near: f32, travel: f32): bool {
+  if (near > load<f32>(search, 96)) return true;
+  const candidates = <usize>load<u32>(search, 32);
+  const carried = travel - load<f32>(search, 100);
+  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const from = v128.load(localAt(search, i), 32);
+    const left = f32x4.extract_lane(from, 3) - carried;
+    if (left < 0 || squareOf(f32x4.sub(placeOf(points, displacement, i), from)) > left * left) return true;
+  }
+  return false;
 }
 
 /** Adds the features whose boxes come near the box around an edge (2 corners) or a face (3). */
@@ -59,7 +91,7 @@ function listFeatures(
   search: usize,
   probe: usize,
   corners: usize,
-  reach: f32,
+  near: f32,
   found: i32,
 ): i32 {
   const collider = <usize>load<u32>(search, 64);
@@ -69,13 +101,16 @@ function listFeatures(
   const wanted = corners == 3 ? FIRST | SECOND : EDGE;
   let low = f32x4.splat(Infinity),
     high = f32x4.splat(-Infinity);
+  let roam: f32 = 0;
   for (let corner: usize = 0; corner < corners; corner++) {
-    const place = v128.load(localOf(points, displacement, search, <usize>load<u32>(probe + (corner << 2))));
+    const local = localOf(points, displacement, search, <usize>load<u32>(probe + (corner << 2)));
+    const place = v128.load(local);
     low = f32x4.min(low, place);
     high = f32x4.max(high, place);
+    roam = max(roam, load<f32>(local, 44));
   }
-  low = f32x4.sub(low, f32x4.splat(reach));
-  high = f32x4.add(high, f32x4.splat(reach));
+  low = f32x4.sub(low, f32x4.splat(near + roam));
+  high = f32x4.add(high, f32x4.splat(near + roam));
   beginWalk(featureNodes(collider), low, high);
   while (nextLeaf()) {
     for (let n = 0; n < leafCount; n++) {
@@ -145,9 +180,15 @@ let call: i32 = 0;
 // @ts-ignore: decorator
 @inline
 function localOf(points: usize, displacement: usize, search: usize, i: usize): usize {
-  const local = <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) << 1);
+  const local = localAt(search, i);
   if (load<i32>(local, 12) != call) setLocal(points, displacement, search, i, local);
   return local;
+}
+
+// @ts-ignore: decorator
+@inline
+function localAt(search: usize, i: usize): usize {
+  return <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) >> 4) * LOCAL;
 }
 
 function setLocal(points: usize, displacement: usize, search: usize, i: usize, local: usize): void {

@@ -42,6 +42,8 @@ export let zones: usize = 0;
 export let zoneSums: usize = 0;
 export let touched: usize = 0;
 export let faceFlags: usize = 0;
+/** Displacements as they were when all pairs were looked at, 16 bytes a point; see settled.ts. */
+export let settled: usize = 0;
 export let pointCount: i32 = 0;
 export let triangleCount: i32 = 0;
 export let nodeCount: i32 = 0;
@@ -81,4 +83,5 @@ export function setLayerData(block: usize): void {
   pairCapacity = load<i32>(block, 104);
   tangled = load<u32>(block, 108);
   start = load<u32>(block, 112);
+  settled = load<u32>(block, 116);
 }

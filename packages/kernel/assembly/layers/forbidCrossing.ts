@@ -2,6 +2,17 @@ import { displacement, flags, pairs, pointCount, points, residual, start, zones,
 import { normalOf, projections, separation } from './measure';
 import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
+import {
+  beginSettled,
+  forgetSettled,
+  isSettled,
+  notedPair,
+  notedPairs,
+  notePair,
+  noteSettled,
+  settledPairs,
+  SLACK,
+} from './settled';
 
 // The promise: no pair of features crosses. Along a fixed direction the separation of two features that move in
 // straight lines is concave in time, so when it is positive at both ends of a substep they never met within it. At the
@@ -39,23 +50,30 @@ export function takeZoneCount(): i32 {
 }
 
 /**
- * Makes all awake pairs separate at the end of the substep. When only the pairs from `firstNew` on are new since all were
- * found separate, it begins with those; 0 begins with all. Returns whether any point was moved.
+ * Makes all awake pairs separate at the end of the substep. Returns whether any point was moved.
  */
-export function forbidCrossing(step: i32, firstNew: i32): bool {
+export function forbidCrossing(step: i32): bool {
   const awake = awakePairs(step);
   memory.fill(flags, 0, <usize>pointCount);
   let moved = false;
   for (let round: u8 = 1; round <= <u8>SPLIT_ROUNDS; round++) {
-    const failed =
-      round == 1 && firstNew > 0
-        ? splitRange(firstNew, pairTotal, step, round)
-        : splitRange(0, awake, step, round) + splitRange(sortedPairs, pairTotal, step, round);
+    let failed: i32;
+    if (isSettled(step)) {
+      failed = splitSettled(step, round) + splitRange(settledPairs(), pairTotal, step, round, true);
+    } else {
+      // In the first round all are looked at, and those that are nearly too near are noted.
+      const note = round == 1;
+      if (note) beginSettled(step);
+      failed =
+        splitRange(0, awake, step, round, note) + splitRange(sortedPairs, pairTotal, step, round, note);
+    }
+    noteSettled(pairTotal);
     if (failed == 0) return moved;
     splitCount += failed;
     moved = true;
   }
   joinZones(awake, step);
+  forgetSettled();
   return true;
 }
 
@@ -78,27 +96,50 @@ function wasMoved(pair: usize, round: u8): bool {
   );
 }
 
-function splitRange(from: i32, to: i32, step: i32, round: u8): i32 {
+/** Splits what fails of a range of pairs; with `note`, notes which of them are nearly too near. Returns how many failed. */
+function splitRange(from: i32, to: i32, step: i32, round: u8, note: bool): i32 {
   let failed = 0;
   for (let n = from; n < to; n++) {
     const pair = pairs + <usize>n * PAIR;
-    if (round > 1 && !wasMoved(pair, round)) continue;
-    const kind = load<i32>(pair, 52);
-    let q = projections(pair, normalOf(pair));
-    // A pair that began nearer than the share is held at how near it was, but never below twice the floor.
-    let limit = splitLimit(pair);
-    if (separation(q, kind) >= limit) continue;
-    if (load<i32>(pair, 56) != step) {
-      // The normal may only be old: turn it to how the pair lay when the substep began.
-      refreshPair(pair, step);
-      q = projections(pair, normalOf(pair));
-      limit = splitLimit(pair);
-      if (separation(q, kind) >= limit) continue;
-    }
-    split(pair, q, kind, limit, round);
-    failed++;
+    if (round > 1 && !note && !wasMoved(pair, round)) continue;
+    const margin = splitPair(pair, step, round);
+    if (margin < 0) failed++;
+    if (note && margin < 2 * SLACK) notePair(pair);
   }
   return failed;
+}
+
+/** The same of the pairs that were noted: no other can fail yet. */
+function splitSettled(step: i32, round: u8): i32 {
+  let failed = 0;
+  for (let n = 0, count = notedPairs(); n < count; n++) {
+    const pair = notedPair(n);
+    if (round > 1 && !wasMoved(pair, round)) continue;
+    if (splitPair(pair, step, round) < 0) failed++;
+  }
+  return failed;
+}
+
+/** Splits a pair that fails. Returns by how much, in m, it was separate beyond its limit; below 0 where it failed. */
+// @ts-ignore: decorator
+@inline
+function splitPair(pair: usize, step: i32, round: u8): f32 {
+  const kind = load<i32>(pair, 52);
+  let q = projections(pair, normalOf(pair));
+  // A pair that began nearer than the share is held at how near it was, but never below twice the floor.
+  let limit = splitLimit(pair);
+  let margin = separation(q, kind) - limit;
+  if (margin >= 0) return margin;
+  if (load<i32>(pair, 56) != step) {
+    // The normal may only be old: turn it to how the pair lay when the substep began.
+    refreshPair(pair, step);
+    q = projections(pair, normalOf(pair));
+    limit = splitLimit(pair);
+    margin = separation(q, kind) - limit;
+    if (margin >= 0) return margin;
+  }
+  split(pair, q, kind, limit, round);
+  return margin;
 }
 
 // @ts-ignore: decorator

@@ -23,6 +23,7 @@ import {
   pairTotal,
   POINT_TRIANGLE,
 } from './pairs';
+import { forgetSettled } from './settled';
 import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, NODE, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
 
@@ -98,6 +99,7 @@ function considerCloths(a: i32, b: i32): void {
  */
 export function queryLayers(horizon: f32): i32 {
   refit(horizon);
+  forgetSettled();
   beginList(horizon);
   for (let c = 0; c < clothCount; c++) {
     if (load<u32>(cloths + (<usize>c << 5), 12) != 0) considerCloths(c, c);

@@ -1,0 +1,64 @@
+import { displacement, pointCount, settled, spare } from './data';
+
+// Which pairs can have come too near since all were looked at in this substep. A pair whose features were apart by more than its limit
+// and some slack cannot fail before a point has moved by half of that slack; so only the few others, which are noted, have to be
+// looked at in the rounds that follow, and again after colliders have had their say.
+
+/** In m. Layers that touch lie at their thickness, far above the limit at which they are split. */
+export const SLACK: f32 = 5e-4;
+
+let settledStep: i32 = -1;
+let settledTotal: i32 = 0;
+let noted: i32 = 0;
+
+/** From here on points are looked at for how far they have moved; the pairs are noted in `spare`, which only queries use otherwise. */
+export function beginSettled(step: i32): void {
+  memory.copy(settled, displacement, <usize>pointCount << 4);
+  settledStep = step;
+  noted = 0;
+}
+
+/** Nothing is known any more: pairs are listed anew, or points were moved as zones. */
+export function forgetSettled(): void {
+  settledStep = -1;
+}
+
+/** Of pairs in the list so many have been looked at. */
+export function noteSettled(pairs: i32): void {
+  settledTotal = pairs;
+}
+
+export function settledPairs(): i32 {
+  return settledTotal;
+}
+
+// @ts-ignore: decorator
+@inline
+export function notePair(pair: usize): void {
+  store<u32>(spare + (<usize>noted << 2), <u32>pair);
+  noted++;
+}
+
+// @ts-ignore: decorator
+@inline
+export function notedPair(n: i32): usize {
+  return <usize>load<u32>(spare + (<usize>n << 2));
+}
+
+export function notedPairs(): i32 {
+  return noted;
+}
+
+/** Whether only noted pairs, and those that were listed since, can fail in this substep. */
+export function isSettled(step: i32): bool {
+  if (step != settledStep) return false;
+  const end = <usize>pointCount << 4;
+  let most = f32x4.splat(0);
+  for (let at: usize = 0; at < end; at += 16) {
+    const moved = f32x4.sub(v128.load(displacement + at), v128.load(settled + at));
+    most = f32x4.max(most, f32x4.mul(moved, moved));
+  }
+  const square =
+    f32x4.extract_lane(most, 0) + f32x4.extract_lane(most, 1) + f32x4.extract_lane(most, 2);
+  return square < 0.24 * SLACK * SLACK;
+}
