@@ -1,3 +1,4 @@
+import { larger, smaller } from './lanes';
 import { carriedX, carriedY, carriedZ, isDeforming, meshDistance, noCarry } from './meshDistance';
 
 // Signed distance from a point to a collider, in double. A collider takes 192 bytes:
@@ -229,9 +230,9 @@ function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {
     else setDistance(qz, 0, 0, sz);
     return;
   }
-  const ox = Math.max(qx, 0),
-    oy = Math.max(qy, 0),
-    oz = Math.max(qz, 0);
+  const ox = larger<f64>(qx, 0),
+    oy = larger<f64>(qy, 0),
+    oz = larger<f64>(qz, 0);
   const length = Math.sqrt(ox * ox + oy * oy + oz * oz);
   if (length > 0) setDistance(length, (sx * ox) / length, (sy * oy) / length, (sz * oz) / length);
 }
@@ -239,7 +240,7 @@ function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {
 /** A capsule along its own y; its half height reaches to the middle of its round ends. */
 function capsuleDistance(collider: usize, x: f64, y: f64, z: f64): void {
   const half = <f64>load<f32>(collider, 72);
-  const up = y - Math.max(-half, Math.min(half, y));
+  const up = y - larger<f64>(-half, smaller<f64>(half, y));
   const length = Math.sqrt(x * x + up * up + z * z);
   const radius = <f64>load<f32>(collider, 68);
   if (length < 1e-9) setDistance(-radius, 1, 0, 0);
@@ -259,8 +260,8 @@ function cylinderDistance(collider: usize, x: f64, y: f64, z: f64): void {
     else setDistance(h, 0, sy, 0);
     return;
   }
-  const o = Math.max(q, 0),
-    u = Math.max(h, 0);
+  const o = larger<f64>(q, 0),
+    u = larger<f64>(h, 0);
   const length = Math.sqrt(o * o + u * u);
   if (length > 0) setDistance(length, (ux * o) / length, (sy * u) / length, (uz * o) / length);
 }

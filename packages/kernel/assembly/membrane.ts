@@ -114,7 +114,7 @@ function divisor(weight: v128, compliance: v128, sweeps: f32, again: bool): v128
   if (!again) return once;
   return f32x4.div(
     f32x4.mul(once, multiplyAdd(f32x4.splat(sweeps), compliance, weight)),
-    f32x4.max(weight, f32x4.splat(1e-20)),
+    f32x4.pmax(weight, f32x4.splat(1e-20)),
   );
 }
 
@@ -199,7 +199,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
     multiplyAdd(w2, f32x4.mul(mc, mc), f32x4.mul(w0, f32x4.mul(sum, sum))),
   );
   let scale = f32x4.neg(
-    f32x4.div(error, f32x4.mul(divisor(weight, compliance, sweeps, again), f32x4.max(length, tiny))),
+    f32x4.div(error, f32x4.mul(divisor(weight, compliance, sweeps, again), f32x4.pmax(length, tiny))),
   );
   let s1 = f32x4.mul(scale, f32x4.mul(w1, ma)),
     s2 = f32x4.mul(scale, f32x4.mul(w2, mc)),
@@ -237,7 +237,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
     multiplyAdd(w2, f32x4.mul(md, md), f32x4.mul(w0, f32x4.mul(sum, sum))),
   );
   scale = f32x4.neg(
-    f32x4.div(error, f32x4.mul(divisor(weight, compliance, sweeps, again), f32x4.max(length, tiny))),
+    f32x4.div(error, f32x4.mul(divisor(weight, compliance, sweeps, again), f32x4.pmax(length, tiny))),
   );
   s1 = f32x4.mul(scale, f32x4.mul(w1, mb));
   s2 = f32x4.mul(scale, f32x4.mul(w2, md));
@@ -287,7 +287,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
     ),
   );
   scale = f32x4.neg(
-    f32x4.div(error, f32x4.max(divisor(weight, v128.load(g, 144), sweeps, again), tiny)),
+    f32x4.div(error, f32x4.pmax(divisor(weight, v128.load(g, 144), sweeps, again), tiny)),
   );
   s1 = f32x4.mul(scale, w1);
   s2 = f32x4.mul(scale, w2);

@@ -1,3 +1,4 @@
+import { larger, smaller } from '../lanes';
 import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow, localThen, toWorld } from '../collider';
 import { featureNodes, featuresOf } from '../meshDistance';
@@ -53,7 +54,7 @@ export function gatherSharp(points: usize, displacement: usize, search: usize, n
   const candidates = <usize>load<u32>(search, 32);
   for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
     const i = <usize>load<u32>(candidates + (<usize>n << 5));
-    const roam = min(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
+    const roam = smaller<f32>(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
     const place = placeOf(points, displacement, i);
     v128.store(localAt(search, i), f32x4.replace_lane(place, 3, roam), 32);
   }
@@ -105,9 +106,9 @@ function listFeatures(
   for (let corner: usize = 0; corner < corners; corner++) {
     const local = localOf(points, displacement, search, <usize>load<u32>(probe + (corner << 2)));
     const place = v128.load(local);
-    low = f32x4.min(low, place);
-    high = f32x4.max(high, place);
-    roam = max(roam, load<f32>(local, 44));
+    low = f32x4.pmin(low, place);
+    high = f32x4.pmax(high, place);
+    roam = larger<f32>(roam, load<f32>(local, 44));
   }
   low = f32x4.sub(low, f32x4.splat(near + roam));
   high = f32x4.add(high, f32x4.splat(near + roam));
@@ -136,7 +137,7 @@ function comesNear(feature: usize, wanted: i32, low: v128, high: v128): bool {
   if (flags == 0) return false;
   const p = v128.load(<usize>load<u32>(feature)),
     q = v128.load(<usize>load<u32>(feature, 4));
-  if (flags == EDGE) return overlaps(f32x4.min(p, q), f32x4.max(p, q), low, high);
+  if (flags == EDGE) return overlaps(f32x4.pmin(p, q), f32x4.pmax(p, q), low, high);
   return ((flags & FIRST) != 0 && overlaps(p, p, low, high)) || ((flags & SECOND) != 0 && overlaps(q, q, low, high));
 }
 
@@ -204,8 +205,8 @@ function setLocal(points: usize, displacement: usize, search: usize, i: usize, l
 function isApart(low: v128, high: v128, p: v128, q: v128, reach: f32): bool {
   const far = f32x4.splat(reach);
   const apart = v128.or(
-    f32x4.gt(f32x4.sub(low, f32x4.max(p, q)), far),
-    f32x4.gt(f32x4.sub(f32x4.min(p, q), high), far),
+    f32x4.gt(f32x4.sub(low, f32x4.pmax(p, q)), far),
+    f32x4.gt(f32x4.sub(f32x4.pmin(p, q), high), far),
   );
   return (i32x4.bitmask(apart) & 7) != 0;
 }
@@ -246,8 +247,8 @@ function meetFace(
     b = v128.load(lb),
     c = v128.load(lc);
   const p = v128.load(point);
-  const far = max(reach, DEEPEST);
-  if (isApart(f32x4.min(f32x4.min(a, b), c), f32x4.max(f32x4.max(a, b), c), p, p, far)) return;
+  const far = larger<f32>(reach, DEEPEST);
+  if (isApart(f32x4.pmin(f32x4.pmin(a, b), c), f32x4.pmax(f32x4.pmax(a, b), c), p, p, far)) return;
   const ab = f32x4.sub(b, a),
     ac = f32x4.sub(c, a),
     ap = f32x4.sub(p, a);
@@ -298,7 +299,7 @@ function meetEdges(
   const p = v128.load(<usize>load<u32>(feature)),
     q = v128.load(<usize>load<u32>(feature, 4)),
     w = f32x4.sub(q, p);
-  if (isApart(f32x4.min(a, b), f32x4.max(a, b), p, q, max(reach, DEEPEST))) return;
+  if (isApart(f32x4.pmin(a, b), f32x4.pmax(a, b), p, q, larger<f32>(reach, DEEPEST))) return;
   const off = f32x4.sub(a, p);
   const uu = dot(u, u),
     uw = dot(u, w),

@@ -1,3 +1,4 @@
+import { larger, smaller } from '../lanes';
 import {
   changesShape,
   distance,
@@ -38,6 +39,7 @@ function pushedBy(residual: usize, start: usize, i: usize): v128 {
  * Keeps the contacts at the collider's target distance, with Coulomb friction on the motion of this substep relative to
  * the collider's own. `push` in m is the farthest that cloth which is already too near moves out of the surface in one substep, in
  * all passes together, so that a bad start comes out at a bounded speed instead of exploding.
+ * In the `first` pass of a substep exact bodies are measured; after that the plane that was found stands for them, as for meshes always.
  * Returns how many probes touch.
  */
 export function solveContacts(
@@ -47,6 +49,7 @@ export function solveContacts(
   start: usize,
   search: usize,
   push: f32,
+  first: bool,
 ): i32 {
   const contacts = <usize>load<u32>(search, 56);
   const count = load<i32>(search, 60);
@@ -131,7 +134,24 @@ export function solveContacts(
         <f64>f32x4.extract_lane(normal, 1),
         <f64>f32x4.extract_lane(normal, 2),
       );
-    } else distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
+    } else if (first) {
+      distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
+      v128.store(contact, f32x4(<f32>normalX, <f32>normalY, <f32>normalZ, <f32>distance), 32);
+      store<f32>(contact, f32x4.extract_lane(place, 0), 48);
+      store<f32>(contact, f32x4.extract_lane(place, 1), 52);
+      store<f32>(contact, f32x4.extract_lane(place, 2), 56);
+    } else {
+      // Relative to where it was measured: at a metre from the origin the offset of a plane would be off by its rounding.
+      const normal = v128.load(contact, 32);
+      const nx = <f64>f32x4.extract_lane(normal, 0),
+        ny = <f64>f32x4.extract_lane(normal, 1),
+        nz = <f64>f32x4.extract_lane(normal, 2);
+      const away =
+        nx * (x - <f64>load<f32>(contact, 48)) +
+        ny * (y - <f64>load<f32>(contact, 52)) +
+        nz * (z - <f64>load<f32>(contact, 56));
+      setDistance(<f64>f32x4.extract_lane(normal, 3) + away, nx, ny, nz);
+    }
     // Of an exact body only what is half through its clearance is met at its sharp features: the rest its distance sees.
     const depth = target - distance - (k != j || (onPlane && !isMesh) ? spared : 0);
     if (depth <= 0) continue;
@@ -141,7 +161,7 @@ export function solveContacts(
     const along = ux * nx + uy * ny + uz * nz;
     // What came nearer in this substep is undone, and its impulse is what friction works with. What was too near
     // before is moved out without giving it speed: both ends of the substep's motion are shifted.
-    const stop = Math.min(depth, Math.max(-along, 0));
+    const stop = smaller<f64>(depth, larger<f64>(-along, 0));
     let shift = depth - stop;
     if (shift > 0) {
       // Less what other passes and contacts have moved it out by.
@@ -155,7 +175,7 @@ export function solveContacts(
         oy = <f64>f32x4.extract_lane(motion, 1) - uy,
         oz = <f64>f32x4.extract_lane(motion, 2) - uz;
       const most = <f64>push + Math.sqrt(ox * ox + oy * oy + oz * oz);
-      shift = Math.min(shift, Math.max(0, most - before));
+      shift = smaller<f64>(shift, larger<f64>(0, most - before));
     }
     touching++;
     let cx = stop * nx,
@@ -167,7 +187,7 @@ export function solveContacts(
     const slide = Math.sqrt(tx * tx + ty * ty + tz * tz);
     if (slide > 0) {
       const held = slide <= grip * staticFriction * stop;
-      const share = held ? 1 : Math.min(1, (grip * movingFriction * stop) / slide);
+      const share = held ? 1 : smaller<f64>(1, (grip * movingFriction * stop) / slide);
       cx -= share * tx;
       cy -= share * ty;
       cz -= share * tz;

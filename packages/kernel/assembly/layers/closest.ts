@@ -3,6 +3,8 @@
 // the unit normal from the second feature to the first, the signed weights of the four points (first feature
 // positive), and the gap: how far the features lie apart MEASURED ALONG the normal. Never a cross product,
 // which loses its direction where edges are parallel.
+import { larger, smaller } from '../lanes';
+
 export let normalX: f64 = 0;
 export let normalY: f64 = 0;
 export let normalZ: f64 = 0;
@@ -67,7 +69,7 @@ export function closestPointTriangle(a0: usize, a1: usize, a2: usize, a3: usize)
   barycentric();
   weight0 = 1;
   if (!setNormal()) return false;
-  gap = -Math.max(along(x1, y1, z1), Math.max(along(x2, y2, z2), along(x3, y3, z3)));
+  gap = -larger<f64>(along(x1, y1, z1), larger<f64>(along(x2, y2, z2), along(x3, y3, z3)));
   return true;
 }
 
@@ -118,7 +120,7 @@ function setCorners(a: f64, b: f64, c: f64): void {
 // @ts-ignore: decorator
 @inline
 function unit(value: f64): f64 {
-  return Math.max(0, Math.min(1, value));
+  return larger<f64>(0, smaller<f64>(1, value));
 }
 
 /** Edge 0 1 against edge 2 3. Returns false where they touch. */
@@ -176,7 +178,7 @@ function setEdges(s: f64, t: f64): void {
 @inline
 function setEdgeGap(): bool {
   if (!setNormal()) return false;
-  gap = Math.min(0, along(x1, y1, z1)) - Math.max(along(x2, y2, z2), along(x3, y3, z3));
+  gap = smaller<f64>(0, along(x1, y1, z1)) - larger<f64>(along(x2, y2, z2), along(x3, y3, z3));
   return true;
 }
 

@@ -1,3 +1,4 @@
+import { larger, smaller } from '../lanes';
 import { displacement, flags, pairs, pointCount, points, residual, start, zones, zoneSums } from './data';
 import { normalOf, projections, separation } from './measure';
 import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
@@ -101,10 +102,11 @@ function splitRange(from: i32, to: i32, step: i32, round: u8, note: bool): i32 {
   let failed = 0;
   for (let n = from; n < to; n++) {
     const pair = pairs + <usize>n * PAIR;
-    if (round > 1 && !note && !wasMoved(pair, round)) continue;
-    const margin = splitPair(pair, step, round);
-    if (margin < 0) failed++;
-    if (note && margin < 2 * SLACK) notePair(pair);
+    if (!note && round > 1 && !wasMoved(pair, round)) continue;
+    const margin = marginOf(pair);
+    if (margin >= 2 * SLACK) continue;
+    if (margin < 0 && splitFailing(pair, step, round)) failed++;
+    if (note) notePair(pair);
   }
   return failed;
 }
@@ -115,37 +117,38 @@ function splitSettled(step: i32, round: u8): i32 {
   for (let n = 0, count = notedPairs(); n < count; n++) {
     const pair = notedPair(n);
     if (round > 1 && !wasMoved(pair, round)) continue;
-    if (splitPair(pair, step, round) < 0) failed++;
+    if (marginOf(pair) < 0 && splitFailing(pair, step, round)) failed++;
   }
   return failed;
 }
 
-/** Splits a pair that fails. Returns by how much, in m, it was separate beyond its limit; below 0 where it failed. */
+/** By how much, in m, a pair is separate beyond its limit. */
 // @ts-ignore: decorator
 @inline
-function splitPair(pair: usize, step: i32, round: u8): f32 {
-  const kind = load<i32>(pair, 52);
-  let q = projections(pair, normalOf(pair));
-  // A pair that began nearer than the share is held at how near it was, but never below twice the floor.
-  let limit = splitLimit(pair);
-  let margin = separation(q, kind) - limit;
-  if (margin >= 0) return margin;
-  if (load<i32>(pair, 56) != step) {
-    // The normal may only be old: turn it to how the pair lay when the substep began.
-    refreshPair(pair, step);
-    q = projections(pair, normalOf(pair));
-    limit = splitLimit(pair);
-    margin = separation(q, kind) - limit;
-    if (margin >= 0) return margin;
-  }
-  split(pair, q, kind, limit, round);
-  return margin;
+function marginOf(pair: usize): f32 {
+  return separation(projections(pair, normalOf(pair)), load<i32>(pair, 52)) - splitLimit(pair);
 }
 
+/** Splits a pair, unless it only seemed to fail along a normal that was old. Returns whether it did. */
+function splitFailing(pair: usize, step: i32, round: u8): bool {
+  if (load<i32>(pair, 56) != step) {
+    // Turned to how the pair lay when the substep began.
+    refreshPair(pair, step);
+    if (marginOf(pair) >= 0) return false;
+  }
+  split(pair, projections(pair, normalOf(pair)), load<i32>(pair, 52), splitLimit(pair), round);
+  return true;
+}
+
+/** A pair that began nearer than the share is held at how near it was, but never below twice the floor. */
 // @ts-ignore: decorator
 @inline
 function splitLimit(pair: usize): f32 {
-  return Mathf.max(2 * FLOOR, Mathf.min(SPLIT_SHARE * load<f32>(pair, 28), load<f32>(pair, 48)));
+  const share = f32x4.splat(SPLIT_SHARE * load<f32>(pair, 28));
+  return f32x4.extract_lane(
+    f32x4.pmax(f32x4.splat(2 * FLOOR), f32x4.pmin(share, v128.load32_splat(pair, 48))),
+    0,
+  );
 }
 
 /** Moves all points of a pair to their sides of a plane between its features, so that it is apart by twice the limit. */
@@ -153,8 +156,8 @@ function split(pair: usize, q: v128, kind: i32, limit: f32, round: u8): void {
   const q1 = f32x4.extract_lane(q, 1),
     q2 = f32x4.extract_lane(q, 2),
     q3 = f32x4.extract_lane(q, 3);
-  const near: f32 = kind == POINT_TRIANGLE ? 0 : min(<f32>0, q1);
-  const far: f32 = kind == POINT_TRIANGLE ? max(q1, max(q2, q3)) : max(q2, q3);
+  const near: f32 = kind == POINT_TRIANGLE ? 0 : smaller<f32>(0, q1);
+  const far: f32 = kind == POINT_TRIANGLE ? larger<f32>(q1, larger<f32>(q2, q3)) : larger<f32>(q2, q3);
   let nearHeld = isHeld(pair, 0),
     farHeld = isHeld(pair, 2) || isHeld(pair, 3);
   if (kind == POINT_TRIANGLE) farHeld = farHeld || isHeld(pair, 1);

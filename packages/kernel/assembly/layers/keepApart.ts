@@ -1,3 +1,4 @@
+import { larger, smaller } from '../lanes';
 import { displacement, pairs, points, residual, start } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
 import { PAIR, pairTotal, refreshPair } from './pairs';
@@ -71,7 +72,7 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
     f32x4.add(f32x4.mul(w2, f32x4.sub(d2, e2)), f32x4.mul(w3, f32x4.sub(d3, e3))),
   );
   const along = sumOfLanes(f32x4.mul(motion, normal));
-  const stop = Mathf.min(depth, Mathf.max(-along, 0));
+  const stop = smaller<f32>(depth, larger<f32>(-along, 0));
   let shift = depth - stop;
   if (shift > 0) {
     // Less what other pairs and colliders have moved the two apart by.
@@ -85,7 +86,7 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
         f32x4.mul(w3, f32x4.sub(e3, v128.load(start + o3))),
       ),
     );
-    shift = Mathf.min(shift, Mathf.max(0, push - sumOfLanes(f32x4.mul(pushed, normal))));
+    shift = smaller<f32>(shift, larger<f32>(0, push - sumOfLanes(f32x4.mul(pushed, normal))));
   }
   let move = f32x4.mul(normal, f32x4.splat(stop));
   const slide = f32x4.replace_lane(
@@ -95,7 +96,7 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
   );
   const speed = Mathf.sqrt(sumOfLanes(f32x4.mul(slide, slide)));
   if (speed > 0) {
-    const held = Mathf.min(1, (load<f32>(pair, 60) * stop) / speed);
+    const held = smaller<f32>(1, (load<f32>(pair, 60) * stop) / speed);
     move = f32x4.sub(move, f32x4.mul(slide, f32x4.splat(held)));
   }
   const out = f32x4.mul(normal, f32x4.splat(shift));

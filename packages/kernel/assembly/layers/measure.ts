@@ -54,11 +54,13 @@ function relative(o: usize, p0: v128, d0: v128): v128 {
 // @ts-ignore: decorator
 @inline
 export function separation(q: v128, kind: i32): f32 {
-  const q1 = f32x4.extract_lane(q, 1),
-    q2 = f32x4.extract_lane(q, 2),
-    q3 = f32x4.extract_lane(q, 3);
-  const far = max(q2, q3);
-  return kind == POINT_TRIANGLE ? -max(q1, far) : min(0, q1) - far;
+  // Least and most of vectors are one instruction each, of numbers a dozen.
+  const q1 = v128.shuffle<f32>(q, q, 1, 1, 1, 1),
+    far = f32x4.pmax(v128.shuffle<f32>(q, q, 2, 2, 2, 2), v128.shuffle<f32>(q, q, 3, 3, 3, 3));
+  return f32x4.extract_lane(
+    kind == POINT_TRIANGLE ? f32x4.neg(f32x4.pmax(q1, far)) : f32x4.sub(f32x4.pmin(f32x4.splat(0), q1), far),
+    0,
+  );
 }
 
 // @ts-ignore: decorator

@@ -1,3 +1,4 @@
+import { larger, smaller } from '../lanes';
 import {
   closestEdges,
   closestPointTriangle,
@@ -140,7 +141,7 @@ export function considerPair(
     r2 = load<f32>(centre + o2, 12),
     r3 = load<f32>(centre + o3, 12);
   const margin = <f64>0.075 * <f64>thickness;
-  const reach = kind == POINT_TRIANGLE ? r0 + max(r1, max(r2, r3)) : max(r0, r1) + max(r2, r3);
+  const reach = kind == POINT_TRIANGLE ? r0 + larger<f32>(r1, larger<f32>(r2, r3)) : larger<f32>(r0, r1) + larger<f32>(r2, r3);
   const apart = gap - <f64>reach - margin;
   const u0 = planAlong(o0),
     u1 = planAlong(o1),
@@ -148,8 +149,8 @@ export function considerPair(
     u3 = planAlong(o3);
   const closing =
     kind == POINT_TRIANGLE
-      ? Math.max(u1, Math.max(u2, u3)) - u0
-      : Math.max(u2, u3) - Math.min(u0, u1);
+      ? larger<f64>(u1, larger<f64>(u2, u3)) - u0
+      : larger<f64>(u2, u3) - smaller<f64>(u0, u1);
   const wake = wakeStep(apart, closing);
   if (wake > horizon) return;
   if (extending) {
@@ -157,7 +158,7 @@ export function considerPair(
       p1 = load<f32>(plan + o1, 12),
       p2 = load<f32>(plan + o2, 12),
       p3 = load<f32>(plan + o3, 12);
-    const before = kind == POINT_TRIANGLE ? p0 + max(p1, max(p2, p3)) : max(p0, p1) + max(p2, p3);
+    const before = kind == POINT_TRIANGLE ? p0 + larger<f32>(p1, larger<f32>(p2, p3)) : larger<f32>(p0, p1) + larger<f32>(p2, p3);
     if (wakeStep(gap - <f64>before - margin, closing) <= now) return;
   }
   if (pairTotal < pairCapacity) {
@@ -214,5 +215,5 @@ function keptDistance(o0: usize, o1: usize, o2: usize, o3: usize, thickness: f32
       weight3 * <f64>load<f32>(rest + o3 + axis);
     square += away * away;
   }
-  return Mathf.min(thickness, <f32>(0.5 * Math.sqrt(square)));
+  return smaller<f32>(thickness, <f32>(0.5 * Math.sqrt(square)));
 }

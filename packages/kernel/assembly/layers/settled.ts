@@ -56,7 +56,7 @@ export function isSettled(step: i32): bool {
   let most = f32x4.splat(0);
   for (let at: usize = 0; at < end; at += 16) {
     const moved = f32x4.sub(v128.load(displacement + at), v128.load(settled + at));
-    most = f32x4.max(most, f32x4.mul(moved, moved));
+    most = f32x4.pmax(most, f32x4.mul(moved, moved));
   }
   const square =
     f32x4.extract_lane(most, 0) + f32x4.extract_lane(most, 1) + f32x4.extract_lane(most, 2);
