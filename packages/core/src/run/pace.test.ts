@@ -17,7 +17,9 @@ describe('the pace of a run', () => {
   it('follows what a frame needed, up at once and down slowly', () => {
     expect(substepsAfter(stretched(0.021), 60, limits)).toBe(60);
     expect(substepsAfter(stretched(0.3), 60, limits)).toBe(120);
-    expect(substepsAfter(stretched(0.0001), 60, limits)).toBe(52);
+    expect(substepsAfter(stretched(0.012), 60, limits)).toBe(52);
+    // After an impact, where hardly anything is stretched any more, faster.
+    expect(substepsAfter(stretched(0.0001), 60, limits)).toBe(40);
     expect(substepsAfter(stretched(0.0001), 32, limits)).toBe(limits.least);
     expect(substepsAfter(stretched(9), 700, limits)).toBe(MOST_SUBSTEPS);
   });

@@ -30,6 +30,9 @@ const LAST_MORE = 2;
 /** From a frame to the next: so that waves of impacts do not make it swing. */
 const MOST_GROWTH = 2;
 const MOST_DECAY = 0.85;
+/** After an impact hardly anything may be stretched any more: below this share of what is aimed at, substeps go down faster. */
+const SLACK_SHARE = 0.4;
+const SLACK_DECAY = 0.65;
 /** What is aimed at, as a share of what is promised. */
 const AIM = 0.7;
 /** How deep in m cloth may come to be in a collider. */
@@ -75,7 +78,8 @@ export function afterFailure(substeps: number, { most }: PaceLimits): number | n
 
 /** With how many substeps the frame after begins. */
 export function substepsAfter(shown: Shown, substeps: number, { promised, least, most }: PaceLimits): number {
-  const wanted = clamp(Math.sqrt(shown.stretch / (AIM * promised)), MOST_DECAY, MOST_GROWTH);
+  const share = shown.stretch / (AIM * promised);
+  const wanted = clamp(Math.sqrt(share), share < SLACK_SHARE ? SLACK_DECAY : MOST_DECAY, MOST_GROWTH);
   return clamp(whole(substeps * wanted), least, most);
 }
 
