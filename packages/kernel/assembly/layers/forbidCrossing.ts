@@ -5,14 +5,17 @@ import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
 import {
   beginSettled,
+  FLOOR,
   forgetSettled,
   isSettled,
+  marginAlong,
   notedPair,
   notedPairs,
   notePair,
   noteSettled,
   settledPairs,
   SLACK,
+  splitLimit,
 } from './settled';
 
 // The promise: no pair of features crosses. Along a fixed direction the separation of two features that move in
@@ -29,11 +32,6 @@ import {
 
 const SPLIT_ROUNDS = 12;
 const ZONE_ROUNDS = 12;
-/** Pairs are split when nearer than this share of their thickness. */
-const SPLIT_SHARE: f32 = 0.05;
-/** In m, well above the rounding of places. Absolute: limits relative to the gap shrink it to nothing, and then leak. */
-const FLOOR: f32 = 4e-6;
-
 let splitCount: i32 = 0;
 let zoneCount: i32 = 0;
 
@@ -122,11 +120,10 @@ function splitSettled(step: i32, round: u8): i32 {
   return failed;
 }
 
-/** By how much, in m, a pair is separate beyond its limit. */
 // @ts-ignore: decorator
 @inline
 function marginOf(pair: usize): f32 {
-  return separation(projections(pair, normalOf(pair)), load<i32>(pair, 52)) - splitLimit(pair);
+  return marginAlong(pair, projections(pair, normalOf(pair)));
 }
 
 /** Splits a pair, unless it only seemed to fail along a normal that was old. Returns whether it did. */
@@ -138,17 +135,6 @@ function splitFailing(pair: usize, step: i32, round: u8): bool {
   }
   split(pair, projections(pair, normalOf(pair)), load<i32>(pair, 52), splitLimit(pair), round);
   return true;
-}
-
-/** A pair that began nearer than the share is held at how near it was, but never below twice the floor. */
-// @ts-ignore: decorator
-@inline
-function splitLimit(pair: usize): f32 {
-  const share = f32x4.splat(SPLIT_SHARE * load<f32>(pair, 28));
-  return f32x4.extract_lane(
-    f32x4.pmax(f32x4.splat(2 * FLOOR), f32x4.pmin(share, v128.load32_splat(pair, 48))),
-    0,
-  );
 }
 
 /** Moves all points of a pair to their sides of a plane between its features, so that it is apart by twice the limit. */

@@ -3,6 +3,7 @@ import { displacement, pairs, points, residual, start } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
 import { PAIR, pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
+import { beginSettled, marginAlong, notePair, noteSettled, SLACK } from './settled';
 
 /** Normals of layers that touch are measured anew at least this often, in substeps. */
 const REFRESH: i32 = 4;
@@ -14,7 +15,10 @@ const REFRESH: i32 = 4;
  */
 export function keepLayersApart(step: i32, push: f32): i32 {
   const awake = awakePairs(step);
-  return keepRange(0, awake, step, push) + keepRange(sortedPairs, pairTotal, step, push);
+  beginSettled(step);
+  const touching = keepRange(0, awake, step, push) + keepRange(sortedPairs, pairTotal, step, push);
+  noteSettled(pairTotal);
+  return touching;
 }
 
 function keepRange(from: i32, to: i32, step: i32, push: f32): i32 {
@@ -23,17 +27,22 @@ function keepRange(from: i32, to: i32, step: i32, push: f32): i32 {
     const pair = pairs + <usize>n * PAIR;
     let normal = normalOf(pair);
     let weights = v128.load(pair, 32);
-    let apart = sumOfLanes(f32x4.mul(weights, projections(pair, normal)));
+    let q = projections(pair, normal);
+    let apart = sumOfLanes(f32x4.mul(weights, q));
     const kept = load<f32>(pair, 28);
-    if (apart >= kept) continue;
-    const age = load<i32>(pair, 56);
-    if (age < 0 || step - age >= REFRESH) {
-      refreshPair(pair, step);
-      normal = normalOf(pair);
-      weights = v128.load(pair, 32);
-      apart = sumOfLanes(f32x4.mul(weights, projections(pair, normal)));
-      if (apart >= kept) continue;
+    if (apart < kept) {
+      const age = load<i32>(pair, 56);
+      if (age < 0 || step - age >= REFRESH) {
+        refreshPair(pair, step);
+        normal = normalOf(pair);
+        weights = v128.load(pair, 32);
+        q = projections(pair, normal);
+        apart = sumOfLanes(f32x4.mul(weights, q));
+      }
     }
+    // Whatever is nearly too near is noted for when crossings are ruled out.
+    if (marginAlong(pair, q) < 2 * SLACK) notePair(pair);
+    if (apart >= kept) continue;
     touching++;
     moveApart(pair, normal, weights, kept - apart, push);
   }

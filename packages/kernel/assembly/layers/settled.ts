@@ -1,11 +1,34 @@
 import { displacement, pointCount, settled, spare } from './data';
+import { separation } from './measure';
 
 // Which pairs can have come too near since all were looked at in this substep. A pair whose features were apart by more than its limit
-// and some slack cannot fail before a point has moved by half of that slack; so only the few others, which are noted, have to be
-// looked at in the rounds that follow, and again after colliders have had their say.
+// and some slack cannot fail before a point has moved by half of that slack; so only the few others, which are noted where layers are kept
+// apart, have to be looked at when crossings are ruled out, and again after colliders have had their say.
 
+/** Pairs are split when nearer than this share of their thickness. */
+const SPLIT_SHARE: f32 = 0.05;
+/** In m, well above the rounding of places. Absolute: limits relative to the gap shrink it to nothing, and then leak. */
+export const FLOOR: f32 = 4e-6;
 /** In m. Layers that touch lie at their thickness, far above the limit at which they are split. */
 export const SLACK: f32 = 5e-4;
+
+/** How near a pair may be, in m. One that began nearer than the share is held at how near it was, but never below twice the floor. */
+// @ts-ignore: decorator
+@inline
+export function splitLimit(pair: usize): f32 {
+  const share = f32x4.splat(SPLIT_SHARE * load<f32>(pair, 28));
+  return f32x4.extract_lane(
+    f32x4.pmax(f32x4.splat(2 * FLOOR), f32x4.pmin(share, v128.load32_splat(pair, 48))),
+    0,
+  );
+}
+
+/** By how much, in m, a pair is separate beyond its limit, given where its points are along its normal. */
+// @ts-ignore: decorator
+@inline
+export function marginAlong(pair: usize, q: v128): f32 {
+  return separation(q, load<i32>(pair, 52)) - splitLimit(pair);
+}
 
 let settledStep: i32 = -1;
 let settledTotal: i32 = 0;
