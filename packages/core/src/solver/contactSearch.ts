@@ -242,13 +242,13 @@ export class ContactSearch {
     for (const search of this.#searches) {
       const { address, collider, target } = search;
       const near = target + Math.min(motion, NEAR);
-      run.nearContacts(points, displacement, address, near, collider.travel);
-      if (!collider.mesh) continue;
-      if (gather || run.isSharpOutdated(points, displacement, address, near, collider.travel)) {
+      // First the pairs: getting room for them takes that of the contacts anew.
+      if (collider.mesh && (gather || run.isSharpOutdated(points, displacement, address, near, collider.travel))) {
         // With a little more, so that motion that grows does not ask for them again at once.
         this.#gatherSharp(points, displacement, search, target + Math.min(motion * MORE, NEAR));
       }
-      run.nearSharp(points, displacement, address, near);
+      run.nearContacts(points, displacement, address, near, collider.travel);
+      if (collider.mesh) run.nearSharp(points, displacement, address, near);
     }
   }
 
