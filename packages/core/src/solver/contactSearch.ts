@@ -82,8 +82,6 @@ export class ContactSearch {
   readonly #colliders: MovingCollider[] = [];
   readonly #searches: Search[] = [];
   #left = 0;
-  /** Whether no pass over the contacts of this substep has been made yet. */
-  #first = true;
 
   constructor(memory: KernelMemory) {
     this.#memory = memory;
@@ -227,7 +225,6 @@ export class ContactSearch {
    * @param motion the farthest that any point or surface can move in the coming substep, in m
    */
   update(points: number, displacement: number, motion: number): void {
-    this.#first = true;
     this.#left -= motion;
     const { run } = this.#memory;
     const gather = this.#left <= 0;
@@ -259,9 +256,8 @@ export class ContactSearch {
   solve(points: number, displacement: number, residual: number, start: number, push: number): number {
     let touching = 0;
     for (const { address } of this.#searches) {
-      touching += this.#memory.run.solveContacts(points, displacement, residual, start, address, push, this.#first);
+      touching += this.#memory.run.solveContacts(points, displacement, residual, start, address, push);
     }
-    this.#first = false;
     return touching;
   }
 

@@ -69,7 +69,7 @@ export interface KernelFunctions {
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
   piercedCoordinate(axis: number): number;
-  solveContacts(p: number, d: number, e: number, start: number, search: number, push: number, first: boolean): number;
+  solveContacts(p: number, d: number, e: number, start: number, search: number, push: number): number;
   deepestContact(p: number, e: number, search: number): number;
   deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;

@@ -13,8 +13,7 @@
 // moved then, one unused; f32 x 4 the place that was measured.
 // A contact takes 64 bytes: 3 byte offsets (all the same for a point), f32 how far the surface went along its normal in this
 // substep; f32 x 3 weights; f32 how far the cloth came towards the surface (both only with a collider that bounces);
-// the plane of the distance there with a mesh, of an exact body the normal and the distance; f32 x 3 how far a mesh that changes its shape has carried that
-// place, of an exact body the place that was measured;
+// the plane of the distance there with a mesh, the normal with a collider that bounces; f32 x 3 how far a mesh that changes its shape has carried that place;
 // and f32 ON_PLANE for a contact with a sharp feature, whose distance is that of its plane with any collider.
 // A surface, where masks scale friction or thickness, has 8 bytes a point: f32 share of the grip that it has, f32 how much nearer
 // than the collider's target distance it may come, in m.

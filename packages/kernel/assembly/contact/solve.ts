@@ -39,7 +39,6 @@ function pushedBy(residual: usize, start: usize, i: usize): v128 {
  * Keeps the contacts at the collider's target distance, with Coulomb friction on the motion of this substep relative to
  * the collider's own. `push` in m is the farthest that cloth which is already too near moves out of the surface in one substep, in
  * all passes together, so that a bad start comes out at a bounded speed instead of exploding.
- * In the `first` pass of a substep exact bodies are measured; after that the plane that was found stands for them, as for meshes always.
  * Returns how many probes touch.
  */
 export function solveContacts(
@@ -49,7 +48,6 @@ export function solveContacts(
   start: usize,
   search: usize,
   push: f32,
-  first: bool,
 ): i32 {
   const contacts = <usize>load<u32>(search, 56);
   const count = load<i32>(search, 60);
@@ -134,24 +132,7 @@ export function solveContacts(
         <f64>f32x4.extract_lane(normal, 1),
         <f64>f32x4.extract_lane(normal, 2),
       );
-    } else if (first) {
-      distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
-      v128.store(contact, f32x4(<f32>normalX, <f32>normalY, <f32>normalZ, <f32>distance), 32);
-      store<f32>(contact, f32x4.extract_lane(place, 0), 48);
-      store<f32>(contact, f32x4.extract_lane(place, 1), 52);
-      store<f32>(contact, f32x4.extract_lane(place, 2), 56);
-    } else {
-      // Relative to where it was measured: at a metre from the origin the offset of a plane would be off by its rounding.
-      const normal = v128.load(contact, 32);
-      const nx = <f64>f32x4.extract_lane(normal, 0),
-        ny = <f64>f32x4.extract_lane(normal, 1),
-        nz = <f64>f32x4.extract_lane(normal, 2);
-      const away =
-        nx * (x - <f64>load<f32>(contact, 48)) +
-        ny * (y - <f64>load<f32>(contact, 52)) +
-        nz * (z - <f64>load<f32>(contact, 56));
-      setDistance(<f64>f32x4.extract_lane(normal, 3) + away, nx, ny, nz);
-    }
+    } else distanceTo(collider, x, y, z, fromX, fromY, fromZ, target + Math.sqrt(path));
     // Of an exact body only what is half through its clearance is met at its sharp features: the rest its distance sees.
     const depth = target - distance - (k != j || (onPlane && !isMesh) ? spared : 0);
     if (depth <= 0) continue;
