@@ -24,13 +24,6 @@ const FACING: f32 = 0.05;
 /** What is nearer than this to a face or edge when the substep begins, in m, is told apart by normals. */
 const TOUCHING: f32 = 1e-6;
 
-/** Whether the features of a collider's surface have to be met. */
-// @ts-ignore: decorator
-@inline
-export function hasSharp(collider: usize): bool {
-  return load<u32>(collider, 80) != 0 && featureNodes(collider) != 0;
-}
-
 /** A list holds until a point has moved by this much, in m, besides how far it would go in AHEAD substeps. */
 const LEAST_ROAM: f32 = 0.0015;
 const AHEAD: f32 = 12;
@@ -38,6 +31,13 @@ const MOST_ROAM: f32 = 0.03;
 
 /** Bytes that `localOf` keeps for a point: its place in the collider's axes now and then, and from where it may roam, in the world, and how far. */
 const LOCAL: usize = 48;
+
+/** Whether the features of a collider's surface have to be met. */
+// @ts-ignore: decorator
+@inline
+export function hasSharp(collider: usize): bool {
+  return load<u32>(collider, 80) != 0 && featureNodes(collider) != 0;
+}
 
 /**
  * Lists which faces and edges of cloth near a mesh may come within `near` metres of which of its features before any of their points has left
@@ -73,6 +73,7 @@ export function gatherSharp(points: usize, displacement: usize, search: usize, n
 
 /** Whether what `gatherSharp` listed may lack a pair by now. */
 export function isSharpOutdated(points: usize, displacement: usize, search: usize, near: f32, travel: f32): bool {
+  if (!hasSharp(<usize>load<u32>(search, 64))) return false;
   if (near > load<f32>(search, 96)) return true;
   const candidates = <usize>load<u32>(search, 32);
   const carried = travel - load<f32>(search, 100);
