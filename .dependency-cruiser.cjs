@@ -85,6 +85,18 @@ module.exports = {
       'Fabrics are plain numbers.',
     ),
     forbid(
+      'air-below-shot',
+      inside('air'),
+      inside('(fabric|shot|solver|swatch|run|cache|exchange|finish)'),
+      'Air is plain numbers and what they do.',
+    ),
+    forbid(
+      'finish-below-shot',
+      inside('finish'),
+      inside('(air|fabric|shot/(?!ids)|solver|swatch|run|cache|exchange)'),
+      'A finishing step is a function of a mesh.',
+    ),
+    forbid(
       'swatch-below-shot',
       inside('swatch'),
       inside('(shot|run|cache|exchange)'),

@@ -59,7 +59,7 @@ test('NF020 is built by hand in at most 15 acts, and its pins fade in two more',
   await hands.type('post 0.035 × 1.91 at ±1.5, 0, 1.144 named Post, front');
   await hands.type('cylinder 0.12 × 0.06 at ±1.5, 0, ±1.144 as scenery named Foot');
   await hands.type('ground');
-  await hands.type('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s');
+  await hands.type('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s turbulence 25 %, 0.9 m, 1.4');
   await hands.type(
     'sheet 3 × 2.3 every 30 mm of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B at 0, 2.05, 0 turned 6, 0, 0 named Awning',
   );

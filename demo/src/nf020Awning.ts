@@ -1,4 +1,5 @@
 import {
+  createAir,
   cornerPoints,
   createCloth,
   createCollider,
@@ -18,7 +19,7 @@ const TILT = (6 * Math.PI) / 180;
 const POST = { radius: 0.035, z: 1.144, back: 2.15, front: 1.91 };
 const FOOT_HEIGHT = 0.06;
 
-/** A striped awning between four posts in gusts: pins, wind, print. */
+/** A striped awning between four posts in gusts: pins, wind with turbulence, print. */
 export function nf020Awning(): Shot {
   const shape = { kind: 'sheet' as const, width: WIDTH, height: HEIGHT, spacing: 0.03 };
   const mesh = shapeMesh(shape, new Map());
@@ -37,14 +38,6 @@ export function nf020Awning(): Shot {
     lastFrame: 144,
     run: { quality: 'shot' },
     camera: { position: [3.9, 2.9, 5.6], target: [0.25, 1.1, 0.1] },
-    wind: {
-      enabled: true,
-      speed: 4.2,
-      heading: (66 * Math.PI) / 180,
-      rise: (17 * Math.PI) / 180,
-      gustDepth: 0.4,
-      gustPeriod: 2.2,
-    },
     things: [
       createCloth({
         id: 'awning',
@@ -68,6 +61,21 @@ export function nf020Awning(): Shot {
         }),
       ),
       createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' }, clearance: 0.002, friction: 0.5 }),
+      createAir({
+        id: 'wind',
+        name: 'Wind',
+        position: [-2.1, 1.6, -0.9],
+        rotation: [(-17 * Math.PI) / 180, (66 * Math.PI) / 180, 0],
+        air: {
+          kind: 'wind',
+          speed: 4.2,
+          gustDepth: 0.4,
+          gustPeriod: 2.2,
+          turbulence: 0.25,
+          eddySize: 0.9,
+          eddyPace: 1.4,
+        },
+      }),
       ...posts.map(({ id, name, x, z }) =>
         createScenery({
           id: `${id}-foot`,

@@ -1,4 +1,5 @@
 import {
+  createAir,
   createCloth,
   createCollider,
   createPinSet,
@@ -45,8 +46,11 @@ export function nf120BrailingUp(): Shot {
     lastFrame: 156,
     run: { quality: 'shot' },
     camera: { position: [1.5, 1.75, 3.3], target: [0, 1.5, 0] },
-    wind: { enabled: true, speed: 1.8, heading: degrees(8), gustDepth: 0.5, gustPeriod: 1.7 },
     things: [
+      createAir({
+        ...{ id: 'wind', name: 'Breeze', position: [-1.4, 1.6, -0.8], rotation: [0, degrees(8), 0] },
+        air: { kind: 'wind', speed: 1.8, gustDepth: 0.5, gustPeriod: 1.7 },
+      }),
       createCloth({
         id: 'sail',
         name: 'Sail',

@@ -1,4 +1,5 @@
 import {
+  createAir,
   createCloth,
   createCollider,
   createPinSet,
@@ -132,8 +133,11 @@ export function sideInWind(): Shot {
     ...{ id: 'cloth', name: 'Cloth', card: 'ripstop-nylon', shape, position: [0, 0.9, 0], pinSets: [pins] },
     rotation: [Math.PI / 2, 0, 0],
   });
-  const made = shot('side in wind', 72, [cloth]);
-  return { ...made, wind: { ...made.wind, enabled: true, speed: 9, gustDepth: 0.5 } };
+  const wind = createAir({
+    ...{ id: 'wind', name: 'Wind', position: [-1.2, 1.6, 0], rotation: [0, Math.PI / 2, 0] },
+    air: { kind: 'wind', speed: 9, gustDepth: 0.5 },
+  });
+  return shot('side in wind', 72, [cloth, wind]);
 }
 
 /** All of them. */

@@ -1,4 +1,4 @@
-// Drag and lift of a uniform wind, per triangle. The relative wind is split into its normal and tangential
+// Drag and lift of wind, per triangle. The relative wind is split into its normal and tangential
 // parts; each meets a force 1/2 rho A c |u| u_part. The normal part gives both drag and lift on a slanted sheet.
 // The force is taken implicitly, so that no interval, however long, reverses the relative motion.
 //
@@ -8,7 +8,8 @@ const AIR_BYTES: usize = 32;
 
 /**
  * Adds the acceleration by air to `acceleration` (m/s^2).
- * windX, windY, windZ in m/s; density in kg/m^3; `fullAcross` and `fullAlong` are drag coefficients of the sheet;
+ * windX, windY, windZ in m/s blow everywhere; `field`, where it is not 0, has what blows besides at each point, x y z in m/s in 16 bytes,
+ * as `points` lie. Density in kg/m^3; `fullAcross` and `fullAlong` are drag coefficients of the sheet;
  * interval in s is how long the acceleration will act.
  */
 export function addAir(
@@ -20,6 +21,7 @@ export function addAir(
   windX: f32,
   windY: f32,
   windZ: f32,
+  field: usize,
   density: f32,
   fullAcross: f32,
   fullAlong: f32,
@@ -35,16 +37,8 @@ export function addAir(
     const mass = load<f32>(g, 12);
     const across = fullAcross * load<f32>(g, 16),
       along = fullAlong * load<f32>(g, 20);
-    const u = f32x4.sub(
-      f32x4.mul(
-        f32x4.add(
-          f32x4.add(v128.load(velocity + i0), v128.load(velocity + i1)),
-          v128.load(velocity + i2),
-        ),
-        third,
-      ),
-      wind,
-    );
+    let u = f32x4.sub(f32x4.mul(sumOf(velocity, i0, i1, i2), third), wind);
+    if (field != 0) u = f32x4.sub(u, f32x4.mul(sumOf(field, i0, i1, i2), third));
     const p0 = v128.load(points + i0);
     const a = f32x4.sub(v128.load(points + i1), p0),
       b = f32x4.sub(v128.load(points + i2), p0);
@@ -84,6 +78,42 @@ export function addAir(
   }
 }
 
+/**
+ * Adds what draws and holds points to `acceleration`. A point takes 32 bytes of `pulls`: acceleration x y z in m/s^2, by how many m/s^2 it is
+ * braked, and against which velocity x y z in m/s; one unused. Braking never turns the motion round within `interval` s.
+ */
+export function addPull(
+  points: usize,
+  velocity: usize,
+  acceleration: usize,
+  pulls: usize,
+  count: i32,
+  interval: f32,
+): void {
+  let pull = pulls;
+  const end = <usize>count << 4;
+  for (let at: usize = 0; at < end; at += 16, pull += 32) {
+    if (load<f32>(points + at, 12) == 0) continue;
+    let a = f32x4.replace_lane(v128.load(pull), 3, 0);
+    const grip = load<f32>(pull, 12);
+    if (grip > 0) {
+      // What else moves it counts too: held, it stays until more pulls than the grip.
+      const would = f32x4.add(a, v128.load(acceleration + at));
+      const relative = f32x4.sub(v128.load(velocity + at), v128.load(pull, 16));
+      const wanted = f32x4.add(would, f32x4.mul(relative, f32x4.splat(<f32>1 / interval)));
+      const x = f32x4.extract_lane(wanted, 0),
+        y = f32x4.extract_lane(wanted, 1),
+        z = f32x4.extract_lane(wanted, 2);
+      const size = Mathf.sqrt(x * x + y * y + z * z);
+      if (size > 0) {
+        const share = size > grip ? grip / size : <f32>1;
+        a = f32x4.sub(a, f32x4.replace_lane(f32x4.mul(wanted, f32x4.splat(share)), 3, 0));
+      }
+    }
+    v128.store(acceleration + at, f32x4.add(v128.load(acceleration + at), a));
+  }
+}
+
 /** Adds the acceleration by a pressure in Pa, which pushes every triangle along its normal, to `acceleration`. */
 export function addPressure(
   points: usize,
@@ -110,6 +140,12 @@ export function addPressure(
     addTo(acceleration + i1, force, load<f32>(points + i1, 12));
     addTo(acceleration + i2, force, load<f32>(points + i2, 12));
   }
+}
+
+// @ts-ignore: decorator
+@inline
+function sumOf(values: usize, i0: usize, i1: usize, i2: usize): v128 {
+  return f32x4.add(f32x4.add(v128.load(values + i0), v128.load(values + i1)), v128.load(values + i2));
 }
 
 // @ts-ignore: decorator

@@ -7,7 +7,7 @@ export { solveBendFlat, dampBendFlat } from './bendFlat';
 export { solveBendAngle, dampBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
 export { carryPoints, solveHolds, solveTies } from './hold';
-export { addAir, addPressure } from './air';
+export { addAir, addPressure, addPull } from './air';
 export { gatherContacts } from './contact/gather';
 export { nearContacts } from './contact/near';
 export { gatherSharp, isSharpOutdated, nearSharp } from './contact/sharp';

@@ -75,7 +75,7 @@ function deleteKeys({ document, selection }: Bench): void {
 
 function takeTool({ selection }: Bench, tool: Tool): void {
   if (selection.station === 'hold' && selection.holdId !== null) selection.holdWork = 'holds';
-  else selection.station = 'stage';
+  else if (selection.station !== 'air' || selection.thing?.role !== 'air') selection.station = 'stage';
   selection.tool = selection.tool === tool ? 'look' : tool;
 }
 

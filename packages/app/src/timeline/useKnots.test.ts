@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { createCollider, keyRange, valueAt, type Collider, type Track } from '@lumbra/core';
+import { createAir, createCollider, keyRange, valueAt, type Collider, type Track } from '@lumbra/core';
 import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { openBench } from '../testing/openBench';
@@ -43,11 +43,18 @@ describe('knots on the timeline', () => {
     expect(knots.marks.value).toEqual([]);
   });
 
-  it('are those of the air at its station', async () => {
+  it('are those of gravity and of selected air at the Air station', async () => {
     const { knots, selection, document } = await open();
-    document.edit('Key the wind', (draft) => void draft.keys.push(track('wind.speed', 12)));
+    const wind = createAir({ id: 'wind', name: 'Wind' });
+    document.edit('Key gravity', (draft) => void draft.keys.push(track('gravity.strength', 12)));
+    document.edit('Add', (draft) => void draft.things.push({ ...wind, keys: [track('air.speed', 15)] }));
     selection.station = 'air';
     expect(knots.marks.value.map(({ frame, places }) => [frame, places[0]!.thing])).toEqual([[12, null]]);
+    selection.select('wind');
+    expect(knots.marks.value.map(({ frame, places }) => [frame, places[0]!.thing])).toEqual([
+      [12, null],
+      [15, 'wind'],
+    ]);
   });
 
   it('are selected instead, besides, and no longer', async () => {

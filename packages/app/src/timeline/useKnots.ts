@@ -20,7 +20,7 @@ export interface KnotMark {
   eases: Ease[];
 }
 
-/** The knots of the selected things, or of the air at its station, and how they are moved. */
+/** The knots of the selected things, at the Air station of gravity and of selected air, and how they are moved. */
 export function useKnots() {
   const document = useDocumentStore();
   const selection = useSelectionStore();
@@ -30,7 +30,9 @@ export function useKnots() {
   const owners = computed<{ id: string | null; owner: KeyedOwner }[]>(() => {
     const shot = document.shot;
     if (!shot) return [];
-    const ids = selection.station === 'air' ? [null] : selection.allSelected();
+    const all = selection.allSelected();
+    const isAir = (id: string) => shot.things.find((thing) => thing.id === id)?.role === 'air';
+    const ids = selection.station === 'air' ? [null, ...all.filter(isAir)] : all;
     return ids.flatMap((id) => {
       const owner = keyOwner(shot, id);
       return owner ? [{ id, owner }] : [];

@@ -53,7 +53,7 @@ export function warmUpParts(): ThreeMesh[] {
 
 type Solid = Extract<Thing, { role: 'collider' | 'scenery' }>;
 
-/** A collider, a piece of scenery or a mount in the viewport. The endless ground is drawn by the stage's floor. */
+/** A collider, a piece of scenery, a mount or the place of air in the viewport. The endless ground is drawn by the stage's floor. */
 export class ThingLayer {
   readonly group = new Group();
   /** What is drawn and clicked; none for a mount, the ground, and a thing whose mesh is missing. */
@@ -67,7 +67,7 @@ export class ThingLayer {
   constructor(thing: Exclude<Thing, { role: 'cloth' }>, assets: Assets) {
     this.group.userData['thing'] = thing.id;
     this.#key = ThingLayer.#keyOf(thing, assets);
-    if (thing.role === 'mount') this.#addMount(thing.id);
+    if (!('shape' in thing)) this.#addMount(thing.id);
     else if (thing.shape.kind !== 'ground') this.#addSolid(thing, assets);
     this.group.visible = thing.visible;
   }
@@ -144,7 +144,7 @@ export class ThingLayer {
     this.#disposables.push(geometry, material, lines, stitch);
   }
 
-  /** A mount is a small cross in space. */
+  /** A mount, or where air comes from, is a small cross in space. */
   #addMount(id: string): void {
     const s = 0.06;
     const geometry = new BufferGeometry();

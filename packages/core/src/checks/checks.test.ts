@@ -5,6 +5,7 @@ import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
 import type { Mesh } from '../mesh/mesh';
 import {
+  createAir,
   createCloth,
   createCollider,
   createLeash,
@@ -21,6 +22,7 @@ import { checkShot, mendFinding } from '.';
 
 enablePatches();
 
+const windOf = (speed: number) => createAir({ id: 'wind', name: 'Wind', air: { kind: 'wind', speed } });
 const SHEET = { kind: 'sheet', width: 0.8, height: 0.8, spacing: 0.04 } as const;
 const ground = createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } });
 const cover = createCloth({ id: 'cover', name: 'Cover', shape: SHEET, position: [0, 0.5, 0] });
@@ -145,13 +147,23 @@ const CASES: Case[] = [
   },
   {
     check: 'wind-and-weight',
-    text: /The wind pulls Cover with \d+ times its weight/,
-    shot: sound([], { wind: { enabled: true, speed: 30 }, things: [{ ...cover, fabric: silk }, ground] }),
+    text: /Wind pulls Cover with \d+ times its weight/,
+    shot: sound([], { things: [{ ...cover, fabric: silk }, ground, windOf(30)] }),
   },
   {
     check: 'wind-and-weight',
-    text: /Cover is too heavy for this wind/,
-    shot: sound([], { wind: { enabled: true, speed: 0.2 } }),
+    text: /Cover is too heavy for Wind/,
+    shot: sound([windOf(0.2)]),
+  },
+  {
+    check: 'air-misses',
+    text: /Draught blows past all cloth/,
+    shot: sound([createAir({ name: 'Draught', position: [0, 0.5, -4], rotation: [0, 2, 0], air: { kind: 'beam' } })]),
+  },
+  {
+    check: 'air-misses',
+    text: /Pull is too far from all cloth/,
+    shot: sound([createAir({ name: 'Pull', position: [0, 9, 0], air: { kind: 'attractor' } })]),
   },
   { check: 'gravity-off', text: /Gravity is off/, shot: sound([], { gravity: { enabled: false } }) },
   {

@@ -6,6 +6,7 @@ import { followShapes } from '../shot/followShapes';
 import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { Solver } from '../solver/solver';
+import { airMisses } from './airMisses';
 import { noRoom, staleBake } from './bakeState';
 import type { Check, CheckContext, CheckFinding, StartState } from './check';
 import { crowdedEdges, duplicatePoints } from './clothMesh';
@@ -40,6 +41,7 @@ export const CHECKS: readonly Check[] = [
   fastCollider,
   tooFine,
   windAndWeight,
+  airMisses,
   gravityOff,
   keysOutside,
   noRoom,

@@ -1,5 +1,6 @@
 import { formatQuantity } from '../quantity/units';
 import { activeCloths, AIR_DENSITY, loadAcceleration } from '../run/compile';
+import { activeAir, airOf, fastestAir } from '../shot/airThings';
 import type { Check } from './check';
 
 /** Wind that pulls with more than this many times the weight tears cloth about; with less than the least it does nothing. */
@@ -14,44 +15,44 @@ const G = 9.81;
 export const windAndWeight: Check = {
   id: 'wind-and-weight',
   look: ({ shot }) => {
-    if (!shot.wind.enabled) return [];
-    const still = { ...shot, gravity: { ...shot.gravity, enabled: false } };
+    // The fastest of what blows is the one to turn down, or up.
+    const [wind] = activeAir(shot)
+      .filter((thing) => 'speed' in thing.air)
+      .sort((a, b) => fastestAir(b) - fastestAir(a));
+    if (!wind || fastestAir(wind) === 0) return [];
+    const keyed = wind.keys.some(({ number }) => number === 'air.speed');
+    const only = { ...shot, gravity: { ...shot.gravity, enabled: false }, things: [wind] };
+    // Gusts and eddies make it faster than its own number says.
+    const perSpeed = fastestAir(wind) / Math.max(1e-6, airOf(wind)['speed']!);
     return activeCloths(shot).flatMap((cloth) => {
-      const pull = loadAcceleration(still, cloth) / G;
-      const keyed = shot.keys.some(({ number }) => number === 'wind.speed');
+      const pull = loadAcceleration(only, cloth) / G;
       const speedFor = (wanted: number) =>
         Number(
-          Math.sqrt(
-            (2 * wanted * G * cloth.fabric.weight) / (AIR_DENSITY * Math.max(0.01, cloth.fabric.airAcross)),
+          (
+            Math.sqrt((2 * wanted * G * cloth.fabric.weight) / (AIR_DENSITY * Math.max(0.01, cloth.fabric.airAcross))) /
+            perSpeed
           ).toPrecision(2),
         );
       const base = { check: 'wind-and-weight', thing: cloth.id, station: 'air' as const, grave: false };
+      const remedy = (speed: number) =>
+        keyed || speed > 60 ? null : `${wind.name} ${formatQuantity(speed, 'm/s', 2)} m/s`;
       if (pull > MOST) {
         const speed = speedFor(STRONG);
-        return [
-          {
-            ...base,
-            text: `The wind pulls ${cloth.name} with ${Math.round(pull)} times its weight.`,
-            remedy: keyed ? null : `Wind ${formatQuantity(speed, 'm/s', 2)} m/s`,
-            numbers: { speed },
-          },
-        ];
+        const text = `${wind.name} pulls ${cloth.name} with ${Math.round(pull)} times its weight.`;
+        return [{ ...base, text, remedy: remedy(speed), numbers: { speed } }];
       }
       if (pull >= LEAST) return [];
       const speed = speedFor(FELT);
-      return [
-        {
-          ...base,
-          text: `${cloth.name} is too heavy for this wind: it will not be seen to move.`,
-          remedy: keyed || speed > 60 ? null : `Wind ${formatQuantity(speed, 'm/s', 2)} m/s`,
-          numbers: { speed },
-        },
-      ];
+      const text = `${cloth.name} is too heavy for ${wind.name}: it will not be seen to move.`;
+      return [{ ...base, text, remedy: remedy(speed), numbers: { speed } }];
     });
   },
   mend: (finding) => ({
     apply: (draft) => {
-      draft.wind.speed = finding.numbers!['speed']!;
+      const [wind] = activeAir(draft)
+        .filter((thing) => 'speed' in thing.air)
+        .sort((a, b) => fastestAir(b) - fastestAir(a));
+      if (wind && 'speed' in wind.air) wind.air.speed = finding.numbers!['speed']!;
     },
   }),
 };

@@ -3,6 +3,8 @@ import { bounds, size } from '../mesh/bounds';
 import { faceAreas } from '../mesh/faceAreas';
 import { pointCount, type Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
+import { activeAir, fastestAir, strongestPull } from '../shot/airThings';
+import { gravityAt } from '../shot/gravity';
 import { setConstant, valueAt } from '../shot/keys';
 import { isMaskKeyed } from '../shot/maskValues';
 import { poseAt } from '../shot/placement';
@@ -18,7 +20,7 @@ import { faceScales } from './faceScales';
 import { motionPoints } from './motionPoints';
 import { nearOrigin, runOrigin } from './nearOrigin';
 import { CompileError, requireSound } from './sound';
-import { gustFactor, windAtFrame } from './wind';
+import { airModel } from './airField';
 
 export { CompileError } from './sound';
 
@@ -88,13 +90,7 @@ function compileAsPlaced(shot: Shot, assets: Assets, { still }: { still?: number
   if (cloths.length === 0) {
     throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in Things.');
   }
-  const preRoll = shot.preRoll / shot.frameRate;
-  const gravity = (frame: number): [number, number, number] => [
-    0,
-    shot.gravity.enabled ? -valueAt(shot, 'gravity.strength', frame) : 0,
-    0,
-  ];
-  const gravityKeyed = shot.keys.some(({ number }) => number === 'gravity.strength');
+  const gravityKeyed = shot.keys.some(({ number }) => number.startsWith('gravity.'));
   return {
     cloths,
     layers: layersOf(shot),
@@ -102,16 +98,10 @@ function compileAsPlaced(shot: Shot, assets: Assets, { still }: { still?: number
       colliderModel(collider, { shot, assets, frame: first, frameAt }),
     ),
     air: {
-      gravity: gravity(first),
-      ...(frameAt && gravityKeyed && { gravityAt: (time: number) => gravity(frameAt(time)) }),
+      gravity: gravityAt(shot, first),
+      ...(frameAt && gravityKeyed && { gravityAt: (time: number) => gravityAt(shot, frameAt(time)) }),
       density: AIR_DENSITY,
-      windAt: (time) => {
-        const frame = frameAt?.(time) ?? first;
-        const wind = windAtFrame(shot, frame);
-        if (!frameAt) return wind.velocity;
-        const gust = gustFactor({ ...shot.wind, gustDepth: wind.gustDepth }, time - preRoll);
-        return [wind.velocity[0] * gust, wind.velocity[1] * gust, wind.velocity[2] * gust];
-      },
+      ...airModel({ shot, assets, frame: first, frameAt }),
     },
   };
 }
@@ -241,13 +231,14 @@ export function ruleSubsteps(shot: Shot, assets: Assets): number {
   );
 }
 
-/** The largest acceleration in m/s^2 that gravity and the strongest gust together give a cloth. */
+/** The largest acceleration in m/s^2 that gravity, the strongest gust and what pulls together give a cloth. */
 export function loadAcceleration(shot: Shot, cloth: Cloth): number {
   const gravity = shot.gravity.enabled ? largest(shot, 'gravity.strength') : 0;
-  if (!shot.wind.enabled) return gravity;
-  const speed = largest(shot, 'wind.speed') * (1 + largest(shot, 'wind.gustDepth'));
+  const { weight } = cloth.fabric;
+  const pull = strongestPull(shot, weight);
+  const speed = activeAir(shot).reduce((sum, thing) => sum + fastestAir(thing), 0);
   const drag = largest(cloth, 'fabric.airAcross');
-  return gravity + (0.5 * AIR_DENSITY * drag * speed * speed) / cloth.fabric.weight;
+  return gravity + pull + (0.5 * AIR_DENSITY * drag * speed * speed) / weight;
 }
 
 /** The largest value that a number has in the shot. */

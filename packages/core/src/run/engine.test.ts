@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { createCloth, createCollider, createShot } from '../shot/create';
+import { createAir, createCloth, createCollider, createShot } from '../shot/create';
 import { sidePoints } from '../shot/selectPoints';
 import { sheet } from '../mesh/shapes/sheet';
 import { BakeRun } from './bakeRun';
@@ -13,6 +13,8 @@ const KNOWN: Record<number, string> = {
   3: 'ac872cb445ede2a0e8aad366a49b7580d03c318d82d984bae8ed31f8708cf476',
   // The shot below has the bits of 3; others, with many sharp features or by the pace, have not.
   4: 'ac872cb445ede2a0e8aad366a49b7580d03c318d82d984bae8ed31f8708cf476',
+  // Of a shot with the same wind as a thing, and eddies besides.
+  5: '5c515b3d711da908330590f22f145d0d1c16343fbbfdea7999b9f08299fbe1fe',
 };
 
 it('gives the bits that its version stands for: other bits are another version', () => {
@@ -20,7 +22,6 @@ it('gives the bits that its version stands for: other bits are another version',
   const top = sidePoints(sheet(shape), 'top').slice(0, 3);
   const shot = createShot({
     ...{ id: 'engine', name: 'Engine', run: { substeps: 13, quality: 'shot' } },
-    wind: { enabled: true, speed: 3, gustDepth: 0.5 },
     things: [
       createCloth({
         ...{ id: 'a', name: 'Cloth', shape, position: [0, 0.5, 0] },
@@ -35,6 +36,8 @@ it('gives the bits that its version stands for: other bits are another version',
       }),
       createCollider({ id: 'cone', name: 'Cone', shape: { kind: 'cone', radius: 0.1, height: 0.3 } as never }),
       createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } }),
+      createAir({ id: 'wind', name: 'Wind', rotation: [0, 1.5, 0], air: { kind: 'wind', speed: 3, gustDepth: 0.5 } }),
+      createAir({ id: 'eddies', name: 'Eddies', air: { kind: 'turbulence', strength: 1 } }),
     ],
   });
   const run = new BakeRun(shot, new Map());

@@ -1,8 +1,18 @@
 import type { z } from 'zod';
+import { AIR_KINDS } from '../air/kinds';
 import { affectsRun } from '../quantity/quantity';
+import { activeAir } from '../shot/airThings';
 import type { Hold } from '../shot/holdSchemas';
 import { holdersOf } from '../shot/holds';
-import { clothSchema, colliderSchema, scenerySchema, type Cloth, type Shot, type Thing } from '../shot/schema';
+import {
+  clothSchema,
+  colliderSchema,
+  scenerySchema,
+  type AirThing,
+  type Cloth,
+  type Shot,
+  type Thing,
+} from '../shot/schema';
 import { SHAPES, type Assets, type Shape } from '../shot/shapes';
 import { hasSizeKeys } from '../shot/shapes/sizeKeys';
 import { carriersOf } from '../shot/placement';
@@ -41,12 +51,13 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
     // Also where substeps are set by hand, quality decides how cloth meets cloth.
     'run.layers': layersOf(shot),
     'run.substeps': shot.run.substeps ?? 0,
-    'gravity.strength': shot.gravity.enabled ? shot.gravity.strength : 0,
+    'gravity.strength': 0,
   };
-  if (shot.wind.enabled) flatten(shot.wind, 'wind', inputs);
-  else inputs['wind.enabled'] = false;
-  const airKeys = shot.keys.filter(({ number }) => (number.startsWith('wind') ? shot.wind : shot.gravity).enabled);
-  flatten(airKeys, 'air.keys', inputs);
+  if (shot.gravity.enabled) {
+    flatten(shot.gravity, 'gravity', inputs);
+    flatten(shot.keys, 'gravity.keys', inputs);
+  }
+  for (const thing of activeAir(shot)) addAir(shot, thing, inputs);
   for (const thing of shot.things) {
     if (!thing.enabled || (thing.role !== 'cloth' && thing.role !== 'collider')) continue;
     addThing(thing, assets, inputs);
@@ -61,6 +72,19 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
     }
   }
   return inputs;
+}
+
+/** Air, and what carries it. Where the same air is everywhere, its place does not matter. */
+function addAir(shot: Shot, thing: AirThing, inputs: RunInputs): void {
+  const even = AIR_KINDS[thing.air.kind].even === true;
+  const { id, air, rotation, position, parent, keys } = thing;
+  const own = keys.filter(({ number }) => !even || !number.startsWith('position.'));
+  flatten({ air, rotation, parent, keys: own, ...(!even && { position }) }, id, inputs);
+  for (const carrier of carriersOf(shot, thing)) {
+    const placeKeys = carrier.keys.filter(({ number }) => /^(position|rotation)\./.test(number));
+    const placed = { position: carrier.position, rotation: carrier.rotation, parent: carrier.parent, keys: placeKeys };
+    flatten(placed, carrier.id, inputs);
+  }
 }
 
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
@@ -130,8 +154,8 @@ function addHolder(thing: Thing, assets: Assets, inputs: RunInputs): void {
 
 function flatten(value: object, path: string, inputs: RunInputs): void {
   for (const [key, entry] of Object.entries(value)) {
-    // Inside the wind and self-contact, “enabled” decides what is run.
-    const decides = path === 'wind' || path.endsWith('.selfContact');
+    // Inside self-contact, “enabled” decides what is run.
+    const decides = path.endsWith('.selfContact');
     if (SEEN_ONLY.has(key) && !decides) continue;
     if (typeof entry === 'object' && entry !== null) flatten(entry as object, `${path}.${key}`, inputs);
     else if (['string', 'number', 'boolean'].includes(typeof entry)) inputs[`${path}.${key}`] = entry as string;

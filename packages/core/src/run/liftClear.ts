@@ -39,7 +39,7 @@ export function toGround(shot: Shot, thing: Thing, assets: Assets, frame: number
   const own = worldBounds(shot, thing, assets, frame);
   const ground = shot.things.find((other) => 'shape' in other && other.shape.kind === 'ground');
   const level = ground ? poseAt(shot, ground, frame).center[1] : 0;
-  if (thing.role === 'mount') return level - poseAt(shot, thing, frame).center[1];
+  if (!('shape' in thing)) return level - poseAt(shot, thing, frame).center[1];
   if (!own || !('shape' in thing)) return 0;
   // Its box is turned with it: the points themselves say where it is lowest.
   return level - bounds(placed(shot, thing, assets, frame).positions)!.low[1];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
-import { createCollider, createPinSet, createTie } from '../shot/create';
+import { createAir, createCollider, createPinSet, createTie } from '../shot/create';
 import { writeMask } from '../shot/masks';
 import type { Cloth, Shot } from '../shot/schema';
 import { createShot } from '../shot/create';
@@ -16,7 +16,7 @@ const ramp = (given: object) => ({
 });
 
 describe('a mask on a number of the fabric', () => {
-  const wind = { enabled: true, speed: 6, heading: 0.4, rise: -0.3, gustDepth: 0 };
+  const wind = createAir({ name: 'Wind', rotation: [0.3, 0.4, 0], air: { kind: 'wind', speed: 6 } });
   /** A sheet that falls onto a box in the wind: every number matters. It hangs from nothing, for what hangs is held by what no mask scales. */
   const busy = (given: object) => {
     const box = createCollider({
@@ -24,7 +24,7 @@ describe('a mask on a number of the fabric', () => {
       shape: { kind: 'box', width: 0.5, height: 0.2, depth: 0.5 },
       position: [0.02, 0.89, 0.05],
     });
-    return createShot({ ...shot(given, [box]), wind });
+    return shot(given, [box, wind]);
   };
   const fabric = {
     ...(shot({}).things[0] as Cloth).fabric,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { ball } from '../mesh/shapes/ball';
-import { createCloth, createCollider, createShot, createPinSet, createTie } from '../shot/create';
+import { createAir, createCloth, createCollider, createShot, createPinSet, createTie } from '../shot/create';
 import { edit } from '../shot/edit';
 import type { Shot } from '../shot/schema';
 import { QUALITIES } from '../solver/substeps';
@@ -8,7 +8,7 @@ import { BakeRun, bakeFrames, RunStoppedError } from './bakeRun';
 import { CompileError, ruleSubsteps } from './compile';
 import { changedInputs, inputsHash, runInputs } from './inputs';
 import { SettleRun } from './settleRun';
-import { gustFactor } from './wind';
+import { gustFactor } from '../air/gusts';
 
 const shot = (change: (draft: Shot) => void = () => undefined): Shot =>
   edit(
@@ -182,7 +182,8 @@ describe('what a run depends on', () => {
     ['moving a collider', (draft) => void (draft.things[1]!.position[0] += 0.01), true],
     ['leaving a collider out', (draft) => void (draft.things[1]!.enabled = false), true],
     ['gravity', (draft) => void (draft.gravity.enabled = false), true],
-    ['wind', (draft) => void (draft.wind.enabled = true), true],
+    ['wind', (draft) => void draft.things.push(createAir({ name: 'Wind' })), true],
+    ['a wind that is off', (draft) => void draft.things.push(createAir({ name: 'Wind', enabled: false })), false],
     [
       'a pin',
       (draft) => void (draft.things[0] as { pinSets: object[] }).pinSets.push({ id: 'a', name: 'A', points: [0] }),
@@ -241,14 +242,16 @@ describe('substeps', () => {
     expect(at((d) => spaced(d, 0.2))).toBe(QUALITIES.draft.fewest);
     expect(at((d) => void (d.run.quality = 'final'))).toBeGreaterThan(draft * 2);
     expect(at((d) => spaced(d, 0.0075))).toBeGreaterThan(draft * 1.8);
-    expect(at((d) => void Object.assign(d.wind, { enabled: true, speed: 12 }))).toBeGreaterThan(draft * 1.5);
+    expect(
+      at((d) => void d.things.push(createAir({ name: 'Wind', air: { kind: 'wind', speed: 12 } }))),
+    ).toBeGreaterThan(draft * 1.5);
     const byHand = shot((d) => void (d.run.substeps = 9));
     expect(fingerprinted(byHand).stats).toMatchObject({ substeps: 9, retakes: 0, kept: null });
   });
 });
 
 it('gusts keep their mean', () => {
-  const wind = { ...shot().wind, gustDepth: 0.5, gustPeriod: 2 };
+  const wind = { gustDepth: 0.5, gustPeriod: 2, gustSeed: 3 };
   let sum = 0;
   for (let n = 0; n < 20000; n++) sum += gustFactor(wind, n * 0.01);
   expect(sum / 20000).toBeCloseTo(1, 2);

@@ -63,14 +63,14 @@ describe('editing keys', () => {
     expect(thing(now, 'boom').position[0]).toBe(3);
   });
 
-  it('keys numbers as they are, of things and of the air', () => {
+  it('keys numbers as they are, of things and of gravity', () => {
     const now = edit(shot(), 'Key', (draft) => {
       keyNow(draft, 'boom', ['position.y', 'friction'], 5);
-      keyNow(draft, null, ['wind.speed'], 1);
+      keyNow(draft, null, ['gravity.strength'], 1);
       keyNow(draft, 'sail', ['fabric.restWarp'], 1);
     }).shot;
     expect(valueAt(thing(now, 'boom'), 'position.y', 30)).toBe(2);
-    expect(now.keys[0]!.knots).toEqual([{ frame: 1, value: 5, ease: 'smooth' }]);
+    expect(now.keys[0]!.knots).toEqual([{ frame: 1, value: 9.81, ease: 'smooth' }]);
     expect(readShot(JSON.parse(JSON.stringify(now)))).toEqual(now);
   });
 

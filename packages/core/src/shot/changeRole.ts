@@ -1,4 +1,4 @@
-import { createCloth, createCollider, createMount, createScenery } from './create';
+import { createAir, createCloth, createCollider, createMount, createScenery } from './create';
 import { keyableNumbers } from './keyable';
 import type { Role, Shot, Thing } from './schema';
 
@@ -19,6 +19,7 @@ export function changeRole(draft: Shot, id: string, role: Role): void {
     collider: () => createCollider(solid),
     scenery: () => createScenery(solid),
     mount: () => createMount(base),
+    air: () => createAir(base),
   };
   const next = makers[role]();
   const known = keyableNumbers(next);

@@ -4,6 +4,7 @@ import { findCard } from '../fabric/swatchBook';
 import { leashSchema, pinSetSchema, tieSchema, type Leash, type PinSet, type Tie } from './holdSchemas';
 import type { z } from 'zod';
 import {
+  airThingSchema,
   clothSchema,
   colliderSchema,
   mountSchema,
@@ -11,6 +12,7 @@ import {
   SHOT_FORMAT,
   SHOT_VERSION,
   shotSchema,
+  type AirThing,
   type Cloth,
   type Collider,
   type Shot,
@@ -58,6 +60,11 @@ export function createTie(given: Draft<typeof tieSchema> & { name: string; point
 
 export function createLeash(given: Draft<typeof leashSchema> & { name: string; points: number[] }): Leash {
   return leashSchema.parse({ id: newId(), ...given });
+}
+
+/** Air: a wind along x unless its kind and turn are given. */
+export function createAir(given: Draft<typeof airThingSchema> & { name: string }): AirThing {
+  return airThingSchema.parse({ id: newId(), air: { kind: 'wind' }, ...given, role: 'air' });
 }
 
 export function createMount(given: Draft<typeof mountSchema> & { name: string }): Thing {

@@ -1,10 +1,11 @@
+import { AIR_KINDS } from '../air/kinds';
 import { fabricSchema } from '../fabric/fabric';
 import { keyableOf, type Quantity } from '../quantity/quantity';
 import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { maskNumber, rampSchema } from './masks';
 import { sizeNumbers } from './shapes/sizeKeys';
-import { colliderSchema, gravitySchema, windSchema, type Cloth, type Thing, type Wind } from './things';
+import { colliderSchema, gravitySchema, type AirThing, type Cloth, type Thing } from './things';
 
 // Which numbers can be keyed, and how they are shown: those that are declared as keyable, and places and turns. The run reads them with
 // `valueAt`.
@@ -50,7 +51,7 @@ const named = (prefix: string, schema: { shape: object }): Record<string, Quanti
 
 const CLOTHS = named('fabric.', fabricSchema);
 const COLLIDERS = named('', colliderSchema);
-const AIR = { ...named('gravity.', gravitySchema), ...named('wind.', windSchema) };
+const GRAVITY = named('gravity.', gravitySchema);
 
 const SHARE: Omit<Quantity, 'label'> = {
   help: 'How wide the pins are, as a share of their width at the start. Cloth between them falls into pleats.',
@@ -109,12 +110,16 @@ function maskNumbers({ masks }: Cloth): Record<string, Quantity> {
   );
 }
 
-/** Something whose numbers can be keyed: a thing, or the shot for its air. */
-export type KeyedOwner = Thing | { keys: readonly Track[]; wind: Wind };
+/** The numbers of air, by its kind. */
+const airNumbers = ({ air }: AirThing): Record<string, Quantity> => named('air.', AIR_KINDS[air.kind].schema);
 
-/** The numbers of a thing, or of the shot's air, that can be keyed. Cloth itself is moved by what holds it, not by keys. */
+/** Something whose numbers can be keyed: a thing, or the shot for its gravity. */
+export type KeyedOwner = Thing | { keys: readonly Track[]; gravity: object };
+
+/** The numbers of a thing, or of the shot's gravity, that can be keyed. Cloth itself is moved by what holds it, not by keys. */
 export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
-  if (!('role' in owner)) return AIR;
+  if (!('role' in owner)) return GRAVITY;
+  if (owner.role === 'air') return { ...PLACES, ...airNumbers(owner) };
   if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner), ...maskNumbers(owner) };
   const sizes = 'shape' in owner ? sizeNumbers(owner.shape) : {};
   return owner.role === 'collider' ? { ...PLACES, ...sizes, ...COLLIDERS } : { ...PLACES, ...sizes };

@@ -57,7 +57,7 @@ export function trackValue({ knots }: Track, frame: number): number {
   return from.value + (to.value - from.value) * eased;
 }
 
-/** Something whose numbers can be keyed: a thing, or the shot itself for its air. */
+/** Something whose numbers can be keyed: a thing, or the shot itself for its gravity. */
 export interface KeyOwner {
   keys: readonly Track[];
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { createCloth, createCollider, createLeash, createPinSet, createShot, createTie } from './create';
+import { createAir, createCloth, createCollider, createLeash, createPinSet, createShot, createTie } from './create';
 import { edit } from './edit';
 import { setKnot } from './editKeys';
 import { sameButHolds } from './sameButHolds';
@@ -46,7 +46,7 @@ describe('a shot that differs in the numbers of its holds only', () => {
     ['fabric', (cloth) => (cloth.fabric.weight = 0.9)],
     ['keyed fabric', (_, draft) => setKnot(draft, { thing: 'c', number: 'fabric.restWarp', frame: 9 }, 1)],
     ['a moved collider', (_, draft) => (draft.things[1]!.position[0] = 1)],
-    ['wind', (_, draft) => (draft.wind.speed = 9)],
+    ['wind', (_, draft) => draft.things.push(createAir({ name: 'Wind' }))],
   ])('is not with %s', (_, recipe) => {
     expect(sameButHolds(shot, after(recipe))).toBe(false);
   });

@@ -2,14 +2,14 @@ import { z } from 'zod';
 import { keyableNumbers } from './keyable';
 import { keysSchema } from './keys';
 import { id, MOST } from './ids';
-import { gravitySchema, name, thingSchema, vector, windSchema } from './things';
+import { gravitySchema, name, thingSchema, vector } from './things';
 
-// The shot document, version 2.
+// The shot document, version 3.
 
 export * from './things';
 
 export const SHOT_FORMAT = 'lumbra.shot';
-export const SHOT_VERSION = 2;
+export const SHOT_VERSION = 3;
 
 export const runSchema = z.strictObject({
   quality: z.enum(['draft', 'shot', 'final']).default('shot'),
@@ -36,9 +36,8 @@ export const shotSchema = z
     firstFrame: wholeFrames.default(1),
     lastFrame: wholeFrames.default(120),
     preRoll: z.number().int().min(0).max(10_000).default(0).describe('Frames that run before the first one.'),
-    keys: keysSchema.default([]).describe('How gravity and wind change over the shot.'),
+    keys: keysSchema.default([]).describe('How gravity changes over the shot.'),
     gravity: gravitySchema.prefault({}),
-    wind: windSchema.prefault({}),
     run: runSchema.prefault({}),
     camera: z
       .strictObject({ position: vector, target: vector })

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { airSchema } from '../air/kinds';
 import { fabricSchema } from '../fabric/fabric';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { lookOnly, quantity } from '../quantity/quantity';
@@ -8,7 +9,7 @@ import { keysSchema } from './keys';
 import { maskSchema } from './masks';
 import { shapeSchema } from './shapes';
 
-// What a shot is made of: its things and its air. Plain data in metres, kilograms, seconds and radians; every type in Lumbra
+// What a shot is made of: its things, air among them, and gravity. Plain data in metres, kilograms, seconds and radians; every type in Lumbra
 // that concerns them is derived from here, and so are the forms that edit them.
 
 export const name = z.string().min(1).max(120);
@@ -152,13 +153,22 @@ export const scenerySchema = z.strictObject({
   motion: motionSchema.nullable().default(null),
 });
 
-export const thingSchema = z.discriminatedUnion('role', [clothSchema, colliderSchema, mountSchema, scenerySchema]);
+/** Air that moves, or draws: it blows along its own z, and goes round its own y. */
+export const airThingSchema = z.strictObject({ ...thingBase, role: z.literal('air'), air: airSchema });
+
+export const thingSchema = z.discriminatedUnion('role', [
+  clothSchema,
+  colliderSchema,
+  mountSchema,
+  scenerySchema,
+  airThingSchema,
+]);
 
 export const gravitySchema = z.strictObject({
   enabled: z.boolean().default(true),
   strength: quantity({
     label: 'Gravity',
-    help: 'Straight down. 9.81 on Earth.',
+    help: '9.81 on Earth.',
     unit: 'm/s²',
     min: 0,
     max: 100,
@@ -166,58 +176,25 @@ export const gravitySchema = z.strictObject({
     step: 0.1,
     keyable: true,
   }),
-});
-
-export const windSchema = z.strictObject({
-  enabled: z.boolean().default(false),
-  speed: quantity({
-    label: 'Wind speed',
-    help: 'Speed of the air, the same everywhere. 3 m/s moves leaves, 10 m/s large branches.',
-    unit: 'm/s',
-    min: 0,
-    max: 60,
-    default: 5,
-    step: 0.1,
+  lean: quantity({
+    label: 'Lean',
+    help: 'How far gravity leans away from straight down: on a deck that rolls, or in a bend.',
+    unit: '°',
+    min: -Math.PI,
+    max: Math.PI,
+    default: 0,
+    step: Math.PI / 180,
     keyable: true,
   }),
-  heading: quantity({
+  towards: quantity({
     label: 'Towards',
-    help: 'Compass direction that the wind blows to: 0° along z, 90° along x.',
+    help: 'Compass direction that gravity leans to: 0° along z, 90° along x.',
     unit: '°',
     min: -2 * Math.PI,
     max: 2 * Math.PI,
     default: Math.PI / 2,
     step: Math.PI / 180,
     keyable: true,
-  }),
-  rise: quantity({
-    label: 'Rise',
-    help: 'How steeply the wind blows upwards; negative blows down.',
-    unit: '°',
-    min: -Math.PI / 2,
-    max: Math.PI / 2,
-    default: 0,
-    step: Math.PI / 180,
-    keyable: true,
-  }),
-  gustDepth: quantity({
-    label: 'Gust depth',
-    help: 'How far gusts raise and lower the speed. 0 % is a steady wind.',
-    unit: '%',
-    min: 0,
-    max: 1,
-    default: 0,
-    step: 0.01,
-    keyable: true,
-  }),
-  gustPeriod: quantity({
-    label: 'Gust period',
-    help: 'Time from one gust to the next.',
-    unit: 's',
-    min: 0.1,
-    max: 60,
-    default: 3,
-    step: 0.05,
   }),
 });
 
@@ -228,4 +205,4 @@ export type Collider = z.infer<typeof colliderSchema>;
 export type Print = z.infer<typeof printSchema>;
 export type ThingMotion = z.infer<typeof motionSchema>;
 export type ContactShape = (typeof CONTACT_SHAPES)[number];
-export type Wind = z.infer<typeof windSchema>;
+export type AirThing = z.infer<typeof airThingSchema>;

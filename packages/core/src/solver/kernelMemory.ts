@@ -35,6 +35,7 @@ export interface KernelFunctions {
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
   dampBendAngle(p: number, d: number, v: number, hinges: number, count: number, share: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
+  addPull(p: number, v: number, a: number, pulls: number, count: number, interval: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;
   carryPoints(
     p: number,
@@ -57,6 +58,7 @@ export interface KernelFunctions {
     windX: number,
     windY: number,
     windZ: number,
+    field: number,
     density: number,
     across: number,
     along: number,

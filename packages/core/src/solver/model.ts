@@ -107,8 +107,32 @@ export interface AirModel {
   gravityAt?: (time: number) => Vector3;
   /** kg/m^3 */
   density: number;
-  /** Wind in m/s at a time in s since the first frame. Must be exact arithmetic: see math/trigonometry.ts. */
+  /** Wind in m/s, the same everywhere, at a time in s since the start of the run. Must be exact arithmetic: see math/trigonometry.ts. */
   windAt: (time: number) => Vector3;
+  /** Air that is not the same everywhere, and what draws points. */
+  field?: AirField;
+}
+
+/** What air does from place to place. */
+export interface AirField {
+  /** Whether it moves air, and whether it draws points. */
+  moves: boolean;
+  pulls: boolean;
+  /** Writes what it does to the points of all cloths at a time in s since the start of the run, in exact arithmetic. */
+  sample: (time: number, cloths: readonly SampledCloth[]) => void;
+}
+
+/** A cloth in the air. */
+export interface SampledCloth {
+  /** x y z of each point in m. */
+  positions: Float32Array;
+  triangles: Uint32Array;
+  /** kg/m² */
+  weight: number;
+  /** To be written, 4 numbers a point: velocity of the air x y z in m/s, one unused. */
+  velocity: Float32Array;
+  /** To be written, 8 numbers a point: acceleration x y z in m/s², by how many m/s² it is braked against the velocity that follows, x y z in m/s; one unused. */
+  pull: Float32Array;
 }
 
 export interface Model {

@@ -1,4 +1,5 @@
 import { length, type Vector3 } from '../math/vector';
+import { AirSamples } from './airSamples';
 import { pointCount } from '../mesh/mesh';
 import { INTERVAL, setBend, setFabric, setStiffness } from './clothFabric';
 import { addCloth, writeFeelers, type ClothState } from './clothState';
@@ -83,6 +84,7 @@ export class Solver {
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
   readonly #holds: Holds;
+  readonly #air: AirSamples | null;
   readonly #count: number;
   readonly #points: number;
   readonly #displacement: number;
@@ -130,6 +132,9 @@ export class Solver {
       })),
       firstPointOf,
     );
+    this.#air = model.air.field
+      ? new AirSamples(this.#memory, model.air.field, this.#cloths, this.#count, this.#points)
+      : null;
     this.#addColliders();
     this.#layers = this.#addLayers(total);
   }
@@ -205,6 +210,7 @@ export class Solver {
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
     this.#layers?.beginFrame();
+    this.#air?.beginFrame();
     for (let n = 1; n <= substeps; n++) {
       const share = n / substeps;
       this.#step(h, share, n === substeps ? to : from + (to - from) * share);
@@ -294,7 +300,10 @@ export class Solver {
     const [p, d, e, start] = [this.#points, this.#displacement, this.#residual, this.#start];
     const [v, a] = [this.#velocity, this.#acceleration];
     const meet = () => this.#search.solve(p, d, e, start, PUSH_SPEED * h);
-    if (this.#substep % INTERVAL === 0) this.#setAcceleration(h * INTERVAL);
+    if (this.#substep % INTERVAL === 0) {
+      this.#air?.sample(share, this.#time);
+      this.#setAcceleration(h * INTERVAL);
+    }
     run.predict(p, d, e, start, v, a, this.#count, h);
     if (this.#holds.any) this.#holds.carry(p, d, e, v, h, share);
     for (const { membrane, bend, attachments } of this.#cloths) {
@@ -355,8 +364,11 @@ export class Solver {
       const [p, a] = [this.#points, this.#acceleration];
       if (pressure !== 0) run.addPressure(p, a, airTriangles.address, airTriangles.count, pressure);
     }
+    const pulls = this.#air?.pulls ?? 0;
+    if (pulls !== 0) run.addPull(this.#points, this.#velocity, this.#acceleration, pulls, this.#count, interval);
     if (density === 0) return;
     const wind = windAt(this.#time);
+    const field = this.#air?.velocities ?? 0;
     for (const { fabric, airTriangles } of this.#cloths) {
       if (fabric.airAcross === 0 && fabric.airAlong === 0) continue;
       run.addAir(
@@ -366,6 +378,7 @@ export class Solver {
         airTriangles.address,
         airTriangles.count,
         ...wind,
+        field,
         density,
         fabric.airAcross,
         fabric.airAlong,

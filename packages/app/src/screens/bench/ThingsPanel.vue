@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { formatQuantity, pointCount, shapeMesh, type Role, type Thing } from '@lumbra/core';
-import { Box, Crosshair, Eye, EyeOff, Mountain, TriangleAlert } from '@lucide/vue';
+import { Box, Crosshair, Eye, EyeOff, Mountain, TriangleAlert, Wind } from '@lucide/vue';
 import { ElTree } from 'element-plus';
 import 'element-plus/es/components/tree/style/css';
 import { computed, ref } from 'vue';
@@ -15,8 +15,11 @@ const GROUPS: { role: Role; label: string }[] = [
   { role: 'collider', label: 'Colliders' },
   { role: 'mount', label: 'Mounts' },
   { role: 'scenery', label: 'Scenery' },
+  { role: 'air', label: 'Air' },
 ];
-const ICONS = { collider: Box, mount: Crosshair, scenery: Mountain };
+const ICONS = { collider: Box, mount: Crosshair, scenery: Mountain, air: Wind };
+/** What takes part in a run by itself. */
+const RUN: readonly Role[] = ['cloth', 'collider', 'air'];
 
 /** A node of the tree, as far as it concerns us. */
 interface TreeNode {
@@ -179,7 +182,7 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
               <component :is="thing.visible ? Eye : EyeOff" :size="16" :stroke-width="1.5" />
             </button>
             <button
-              v-if="thing.role === 'cloth' || thing.role === 'collider'"
+              v-if="RUN.includes(thing.role)"
               v-tip="thing.enabled ? 'In the run; press to leave out' : 'Left out; press to take in'"
               type="button"
               class="tool"

@@ -1,5 +1,16 @@
 <script setup lang="ts">
-import { formatQuantity, meshAt, meshBounds, size } from '@lumbra/core';
+import {
+  activeAir,
+  AIR_KINDS,
+  airNumbersAt,
+  formatQuantity,
+  gravityAt,
+  length,
+  meshAt,
+  meshBounds,
+  quantitiesOf,
+  size,
+} from '@lumbra/core';
 import { computed } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
@@ -43,6 +54,25 @@ const selectedSize = computed(() => {
   if (!box) return null;
   const sides = size(box).filter((side) => side > 1e-6);
   return { name: thing.name, text: sides.map((side) => formatQuantity(side, 'm')).join(' × ') + ' m' };
+});
+/** Gravity at the frame that is shown. */
+const gravity = computed(() => {
+  const { shot } = document;
+  if (!shot?.gravity.enabled) return 'off';
+  const now = gravityAt(shot, run.shownFrame);
+  const leans = Math.abs(now[0]) + Math.abs(now[2]) > 1e-9;
+  return `${formatQuantity(length(now), 'm/s²')} m/s² ${leans ? 'leaning' : '↓'}`;
+});
+/** What moves or draws, by the number that its kind begins with; no more than there is room for. */
+const airs = computed(() => {
+  const { shot } = document;
+  const all = shot ? activeAir(shot) : [];
+  if (all.length > 2) return [{ name: 'Air', text: `${all.length} at work` }];
+  return all.map((thing) => {
+    const [number, quantity] = Object.entries(quantitiesOf(AIR_KINDS[thing.air.kind].schema))[0]!;
+    const value = airNumbersAt(thing, run.shownFrame)[number]!;
+    return { name: thing.name, text: `${formatQuantity(value, quantity.unit, 3)} ${quantity.unit}` };
+  });
 });
 /** How long the live run has run. */
 const liveSeconds = computed(() => {
@@ -134,15 +164,12 @@ const poseText = computed(() => {
       ><i>{{ selectedSize.name }}</i
       >{{ selectedSize.text }}</span
     >
-    <span v-if="document.shot?.gravity.enabled"
-      ><i>Gravity</i>{{ formatQuantity(document.shot.gravity.strength, 'm/s²') }} m/s² ↓</span
+    <span><i>Gravity</i>{{ gravity }}</span>
+    <span v-for="{ name, text } in airs" :key="name" class="cut"
+      ><i>{{ name }}</i
+      >{{ text }}</span
     >
-    <span v-else><i>Gravity</i>off</span>
-    <span v-if="document.shot?.wind.enabled"
-      ><i>Wind</i>{{ formatQuantity(document.shot.wind.speed, 'm/s') }} m/s to
-      {{ formatQuantity(document.shot.wind.heading, '°', 2) }}°</span
-    >
-    <span v-else><i>No wind</i></span>
+    <span v-if="airs.length === 0"><i>Still air</i></span>
   </div>
 </template>
 

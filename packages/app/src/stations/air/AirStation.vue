@@ -1,81 +1,87 @@
 <script setup lang="ts">
-import { windSchema, type Shot } from '@lumbra/core';
+import { activeAir, AIR_KIND_NAMES, AIR_KINDS, type AirThing } from '@lumbra/core';
 import { ElSwitch } from 'element-plus';
 import 'element-plus/es/components/switch/style/css';
+import { computed } from 'vue';
+import { useAirActs } from '../../acts/useAirActs';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
-import ThingQuantity from '../../fields/ThingQuantity.vue';
+import SelectBox from '../../fields/SelectBox.vue';
+import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
+import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
-
-const WIND = ['speed', 'heading', 'rise'] as const;
+import AirFields from './AirFields.vue';
 
 const document = useDocumentStore();
-const findWind = (draft: Shot) => draft.wind;
+const selection = useSelectionStore();
+const acts = useAirActs();
 
-function turn(what: 'gravity' | 'wind', on: boolean): void {
-  document.edit(`${what === 'gravity' ? 'Gravity' : 'Wind'} ${on ? 'on' : 'off'}`, (draft) => {
-    draft[what].enabled = on;
-  });
-}
+const gravity = computed(() => document.shot?.gravity);
+const all = computed(() => (document.shot?.things ?? []).filter((thing): thing is AirThing => thing.role === 'air'));
+/** The air that is worked on: the selected one, else the first. */
+const thing = computed(() => all.value.find(({ id }) => id === selection.thingId) ?? all.value[0]);
+const blows = computed(
+  () => document.shot !== undefined && document.shot !== null && activeAir(document.shot).length > 0,
+);
+const leans = computed(
+  () =>
+    gravity.value?.lean !== 0 ||
+    (document.shot?.keys.some(({ number }) => number === 'gravity.lean' || number === 'gravity.towards') ?? false),
+);
 </script>
 
 <template>
   <StationPanel title="Air" help="What pulls and pushes the cloth.">
-    <template v-if="document.shot">
+    <template v-if="document.shot && gravity">
       <div class="section">
         <h2 class="grow">Gravity</h2>
         <ElSwitch
-          :model-value="document.shot.gravity.enabled"
+          :model-value="gravity.enabled"
           aria-label="Gravity on"
           size="small"
-          @update:model-value="turn('gravity', $event as boolean)"
+          @update:model-value="acts.turnGravity($event as boolean)"
         />
       </div>
-      <KeyedField
-        v-if="document.shot.gravity.enabled"
-        :thing="null"
-        number="gravity.strength"
-        label="Strength"
-        subject="Gravity"
-      />
-      <p v-else class="small">Off: nothing falls.</p>
-      <div class="rule" />
-      <div class="section">
-        <h2 class="grow">Wind</h2>
-        <ElSwitch
-          :model-value="document.shot.wind.enabled"
-          aria-label="Wind on"
-          size="small"
-          @update:model-value="turn('wind', $event as boolean)"
-        />
-      </div>
-      <template v-if="document.shot.wind.enabled">
-        <KeyedField
-          v-for="name in WIND"
-          :key="name"
-          :thing="null"
-          :number="`wind.${name}`"
-          :label="name === 'speed' ? 'Speed' : undefined"
-          subject="Wind"
-        />
-        <FoldSection
-          title="Gusts"
-          :note="document.shot.wind.gustDepth > 0 ? 'on' : 'steady'"
-          :open="document.shot.wind.gustDepth > 0"
-        >
-          <KeyedField :thing="null" number="wind.gustDepth" subject="Wind" />
-          <ThingQuantity
-            :schema="windSchema"
-            name="gustPeriod"
-            :model-value="document.shot.wind.gustPeriod"
-            :find="findWind"
-            subject="Wind"
-          />
+      <template v-if="gravity.enabled">
+        <KeyedField :thing="null" number="gravity.strength" label="Strength" subject="Gravity" />
+        <FoldSection title="Direction" :note="leans ? 'leans' : 'straight down'" :open="leans">
+          <KeyedField :thing="null" number="gravity.lean" subject="Gravity" />
+          <KeyedField :thing="null" number="gravity.towards" subject="Gravity" />
         </FoldSection>
       </template>
-      <p v-else class="small">Still air. It slows falling cloth all the same.</p>
+      <p v-else class="small">Off: nothing falls.</p>
+      <div class="rule" />
+      <div class="section"><h2 class="grow">Air that moves</h2></div>
+      <div class="choices">
+        <button
+          v-for="kind in AIR_KIND_NAMES"
+          :key="kind"
+          v-tip="AIR_KINDS[kind].help"
+          type="button"
+          class="choice"
+          @click="acts.add(kind)"
+        >
+          {{ AIR_KINDS[kind].label }}
+        </button>
+      </div>
+      <p v-if="all.length === 0" class="small">
+        Still air. It slows falling cloth all the same. Add what blows or draws.
+      </p>
+      <template v-else-if="thing">
+        <div v-if="all.length > 1" class="section">
+          <SelectBox
+            class="grow"
+            label="Which air"
+            :model-value="thing.id"
+            :options="all"
+            @pick="selection.select($event)"
+          />
+        </div>
+        <AirFields :key="thing.id" :thing="thing" />
+        <p v-if="!blows" class="small">All of it is switched off: still air.</p>
+      </template>
     </template>
     <template #action><RunAction label="Settle in this air" /></template>
   </StationPanel>

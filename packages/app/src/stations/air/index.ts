@@ -1,5 +1,8 @@
 import { FlagTriangleRight } from '@lucide/vue';
+import { activeAir } from '@lumbra/core';
 import { defineAsyncComponent } from 'vue';
+import { air as airLayer } from '../../viewport/layers/air';
+import { thingHandles } from '../../viewport/tools/thingHandles';
 import type { Station } from '../station';
 
 export const air: Station = {
@@ -7,5 +10,7 @@ export const air: Station = {
   label: 'Air',
   icon: FlagTriangleRight,
   panel: defineAsyncComponent(() => import('./AirStation.vue')),
-  knot: (shot) => (shot.gravity.enabled || shot.wind.enabled ? 'used' : 'empty'),
+  knot: (shot) => (shot.gravity.enabled || activeAir(shot).length > 0 ? 'used' : 'empty'),
+  layers: [airLayer],
+  tools: [thingHandles],
 };

@@ -1,4 +1,5 @@
 import {
+  AIR_KINDS,
   clothSchema,
   colliderSchema,
   fabricSchema,
@@ -10,7 +11,6 @@ import {
   selfContactSchema,
   SHAPES,
   tieSchema,
-  windSchema,
   type Cloth,
   type InputChange,
   type Quantity,
@@ -54,20 +54,13 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   const key = rest.at(-1) ?? '';
   let quantity: Quantity | undefined;
   if (head === 'gravity') quantity = lookUp(gravitySchema, key);
-  else if (head === 'wind') quantity = lookUp(windSchema, key);
+  else if (rest[0] === 'air' && thing?.role === 'air') quantity = lookUp(AIR_KINDS[thing.air.kind].schema, key);
   else if (rest[0] === 'selfContact') quantity = lookUp(selfContactSchema, key);
   else if (rest[0] === 'fabric') quantity = lookUp(fabricSchema, key);
   else if (rest[0] === 'shape' && thing && 'shape' in thing) quantity = lookUp(SHAPES[thing.shape.kind].schema, key);
   else quantity = lookUp(colliderSchema, key) ?? lookUp(clothSchema, key);
-  const owner =
-    head === 'gravity'
-      ? ''
-      : head === 'wind'
-        ? 'Wind'
-        : head === 'air'
-          ? 'Air'
-          : (thing?.name ?? 'A thing that is no longer there');
-  const part = quantity?.label ?? partName(rest);
+  const owner = head === 'gravity' ? '' : (thing?.name ?? 'A thing that is no longer there');
+  const part = quantity?.label ?? (head === 'gravity' && rest[0] === 'keys' ? 'Keys of gravity' : partName(rest));
   const what = plain ?? [owner, owner ? part.charAt(0).toLowerCase() + part.slice(1) : part].filter(Boolean).join(', ');
   const value = (raw: InputChange['before']) => {
     if (raw === undefined) return 'none';

@@ -1,5 +1,6 @@
 import { Shapes } from '@lucide/vue';
 import { defineAsyncComponent } from 'vue';
+import { air } from '../../viewport/layers/air';
 import { contact } from '../../viewport/layers/contact';
 import { silhouette } from '../../viewport/layers/silhouette';
 import { thingHandles } from '../../viewport/tools/thingHandles';
@@ -11,6 +12,6 @@ export const stage: Station = {
   icon: Shapes,
   panel: defineAsyncComponent(() => import('./StageStation.vue')),
   knot: (shot) => (shot.things.length > 0 ? 'used' : 'empty'),
-  layers: [contact, silhouette],
+  layers: [contact, silhouette, air],
   tools: [thingHandles],
 };

@@ -14,8 +14,8 @@ export const thingHandles: UseViewTool = ({ stage, scene }) => {
   const mode = computed(() => {
     const wanted = document.readOnly ? null : placeModeOf(selection.tool);
     const { thing } = selection;
-    // The ground is endless, and a mount has no size.
-    const unsized = thing?.role === 'mount' || (thing && 'shape' in thing && thing.shape.kind === 'ground');
+    // The ground is endless, and what has no shape has no size.
+    const unsized = thing && (!('shape' in thing) || thing.shape.kind === 'ground');
     return wanted === 'size' && unsized ? null : wanted;
   });
 

@@ -1,4 +1,7 @@
 import { SWATCH_BOOK } from '../../fabric/swatchBook';
+import { AIR_KIND_NAMES, AIR_KINDS } from '../../air/kinds';
+import { quantitiesOf } from '../../quantity/quantity';
+import { formatQuantity } from '../../quantity/units';
 import { SHAPE_KINDS, SHAPES } from '../shapes';
 import { printSchema } from '../things';
 import { kindNamed, MOUNT_WORDS, PARTS, ROLES, type Part } from './parts';
@@ -46,5 +49,10 @@ export function offersFor(text: string): string[] {
 /** How lines begin: each kind with its sizes as of a new one. */
 function heads(): string[] {
   const shapes = SHAPE_KINDS.flatMap((kind) => SHAPES[kind].words.map((word) => example(kind, word)));
-  return [...shapes, ...MOUNT_WORDS, 'wind 4 towards 90'];
+  const air = AIR_KIND_NAMES.flatMap((kind) => {
+    const { words, schema, aims } = AIR_KINDS[kind];
+    const [first] = Object.values(quantitiesOf(schema));
+    return words.map((word) => `${word} ${formatQuantity(first!.default, first!.unit)}${aims ? ' towards 90' : ''}`);
+  });
+  return [...shapes, ...MOUNT_WORDS, ...air];
 }

@@ -1,3 +1,4 @@
+import { AIR_KIND_NAMES, AIR_KINDS, type AirKindName } from '../../air/kinds';
 import { SHAPE_KINDS, SHAPES, type ShapeKind } from '../shapes';
 
 // The words of a typed line.
@@ -16,6 +17,7 @@ export const PARTS = [
   'towards',
   'rise',
   'gusts',
+  'turbulence',
   'named',
 ] as const;
 export type Part = (typeof PARTS)[number];
@@ -23,6 +25,13 @@ export type Parts = Map<Part | 'numbers', string>;
 
 export const MOUNT_WORDS = ['mount'] as const;
 export const ROLES = ['cloth', 'collider', 'scenery'] as const;
+
+export const AIR_WORDS = AIR_KIND_NAMES.flatMap((kind) => AIR_KINDS[kind].words);
+
+/** The kind of air that a word stands for. */
+export function airNamed(head: string): AirKindName | undefined {
+  return AIR_KIND_NAMES.find((kind) => AIR_KINDS[kind].words.includes(head));
+}
 
 /** The kind of shape that a word stands for, also in the plural. */
 export function kindNamed(head: string): ShapeKind | undefined {

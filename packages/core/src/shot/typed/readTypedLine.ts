@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { SWATCH_BOOK } from '../../fabric/swatchBook';
-import { createCloth, createCollider, createMount, createScenery } from '../create';
+import { AIR_KINDS, type AirKindName } from '../../air/kinds';
+import { quantitiesOf, type Quantity } from '../../quantity/quantity';
+import { formatQuantity } from '../../quantity/units';
+import { createAir, createCloth, createCollider, createMount, createScenery } from '../create';
 import { freeName } from '../names';
 import { describeIssue } from '../readShot';
 import { footOf } from '../foot';
@@ -8,7 +11,7 @@ import { shapeSize } from '../resize';
 import type { Cloth, Shot, Thing } from '../schema';
 import { SHAPE_KINDS, SHAPES, type Shape } from '../shapes';
 import { angles, number, placesOf, valuesOf } from './numbers';
-import { kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
+import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
 import { readSizes } from './sizes';
 
 // Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
@@ -40,7 +43,8 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
   const head = words[0]!.toLowerCase();
   const parts = partsOf(words.slice(1));
   try {
-    if (head === 'wind') return { ok: true, line: windLine(parts) };
+    const air = airNamed(head);
+    if (air) return { ok: true, line: airLine(air, parts, shot) };
     return { ok: true, line: thingLine(head, parts, shot) };
   } catch (error) {
     if (error instanceof z.ZodError)
@@ -52,7 +56,7 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
 function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
   const kind = kindNamed(head);
   if (!kind && !MOUNT_WORDS.includes(head as never)) {
-    const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, 'wind'].join(', ');
+    const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, ...AIR_WORDS].join(', ');
     throw new Error(`“${head}” is not something to add. Known are ${known}.`);
   }
   const label = kind ? SHAPES[kind].label : 'Mount';
@@ -136,22 +140,47 @@ function refuse(parts: Parts, unfit: Part[], why: string): object {
   return {};
 }
 
-function windLine(parts: Parts): TypedLine {
-  const speed = number(parts.get('numbers') ?? '', 'm/s', 'Wind needs its speed, for example “wind 4 towards 90”.');
-  const heading = parts.has('towards') ? number(parts.get('towards')!, '°') : undefined;
-  const rise = parts.has('rise') ? number(parts.get('rise')!, '°') : undefined;
-  // Depth and period stand one after the other, with or without their units.
-  const [depth, period] = /^([^,%]*%?)[,\s]*(.*)$/.exec(parts.get('gusts') ?? '')!.slice(1) as [string, string];
-  const gustDepth = depth.trim() ? number(depth, '%') : undefined;
-  const gustPeriod = period.trim() ? number(period, 's') : undefined;
-  return {
-    summary: `Wind of ${speed} m/s`,
-    apply: (draft) => {
-      const given = { enabled: true, speed, heading, rise, gustDepth, gustPeriod };
-      Object.assign(draft.wind, Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)));
-      return [];
-    },
+/** Air: “wind 4 towards 90 rise 10 gusts 40 %, 2 s turbulence 20 %, 0.6 m”, “beam 6 at 0, 1, 0”. The number is the first of its kind. */
+function airLine(kind: AirKindName, parts: Parts, shot: Shot): TypedLine {
+  const { label, schema, aims } = AIR_KINDS[kind];
+  const [[first, quantity]] = Object.entries(quantitiesOf(schema)) as [[string, Quantity]];
+  const typed = parts.get('numbers');
+  const air: Record<string, unknown> = { kind };
+  if (typed) air[first] = number(typed, quantity.unit);
+  if (!aims) refuse(parts, ['towards', 'rise'], `${label} has no direction, so it has no`);
+  const heading = parts.has('towards') ? number(parts.get('towards')!, '°') : Math.PI / 2;
+  const rise = parts.has('rise') ? number(parts.get('rise')!, '°') : 0;
+  if (parts.has('gusts')) {
+    if (!('gustDepth' in schema.shape)) refuse(parts, ['gusts'], `${label} has no`);
+    // Depth and period stand one after the other, with or without their units.
+    const [depth, period] = /^([^,%]*%?)[,\s]*(.*)$/.exec(parts.get('gusts')!)!.slice(1) as [string, string];
+    if (depth.trim()) air['gustDepth'] = number(depth, '%');
+    if (period.trim()) air['gustPeriod'] = number(period, 's');
+  }
+  if (parts.has('turbulence')) {
+    if (!('turbulence' in schema.shape)) refuse(parts, ['turbulence'], `${label} has no`);
+    // Share, size and pace, by commas; those at the end may be left out.
+    const values = parts.get('turbulence')!.split(',');
+    (['turbulence', 'eddySize', 'eddyPace'] as const).forEach((name, i) => {
+      if (values[i]?.trim()) air[name] = number(values[i], quantitiesOf(schema)[name]!.unit);
+    });
+  }
+  const [place] = placesOf(parts.get('at') ?? (aims ? '-1.2, 1.6, 0' : '0, 1, 0'));
+  const name = parts.get('named') || label;
+  const apply = (draft: Shot): string[] => {
+    const made = createAir({
+      name: freeName(draft, name),
+      position: [place![0], place![1], place![2]],
+      rotation: aims ? [rise === 0 ? 0 : -rise, heading, 0] : angles(parts.get('turned') ?? ''),
+      air: air as never,
+    });
+    draft.things.push(made);
+    return [made.id];
   };
+  // A wrong number is found now, not when it is done.
+  apply({ ...shot, things: [...shot.things] });
+  const of = typed ? ` of ${formatQuantity(air[first] as number, quantity.unit)} ${quantity.unit}` : '';
+  return { summary: `${name}${of}`, apply };
 }
 
 function cardOf(text: string | undefined, isCloth: boolean) {

@@ -76,13 +76,20 @@ describe('things in words', () => {
     ]);
   });
 
-  it('sets the wind', () => {
-    expect(done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').wind).toMatchObject({
-      enabled: true,
-      speed: 4.2,
-      gustDepth: 0.4,
-      gustPeriod: 2.2,
+  it('adds air, with where it blows to', () => {
+    const [wind] = done('wind 4.2 towards 66 rise 17 gusts 40 %, 2.2 s').things;
+    expect(wind).toMatchObject({
+      ...{ role: 'air', name: 'Wind', air: { kind: 'wind', speed: 4.2, gustDepth: 0.4, gustPeriod: 2.2 } },
+      rotation: [(-17 * Math.PI) / 180, (66 * Math.PI) / 180, 0],
     });
+    expect(done('draught 6 at 1, 2, 3 named Gap').things[0]).toMatchObject({
+      ...{ name: 'Gap', position: [1, 2, 3], air: { kind: 'beam', speed: 6 } },
+    });
+    expect(done('wind 3 turbulence 25 %, 90 cm').things[0]).toMatchObject({
+      air: { turbulence: 0.25, eddySize: 0.9, eddyPace: 1.5 },
+    });
+    expect(done('attractor 8').things[0]).toMatchObject({ air: { kind: 'attractor', pull: 8 } });
+    expect(readTypedLine('turbulence 2 towards 3', shot())).toMatchObject({ ok: false });
   });
 
   it.each([

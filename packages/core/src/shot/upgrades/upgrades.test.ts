@@ -28,16 +28,21 @@ describe('files of older versions', () => {
   it('of version 1 are read with all that they hold', () => {
     const shot = readShot(VERSION_1);
     expect(shot.version).toBe(SHOT_VERSION);
-    expect(shot.things.map(({ name }) => name)).toEqual(['Cover', 'Crate', 'Hook', 'Jetty']);
+    expect(shot.things.map(({ name }) => name)).toEqual(['Cover', 'Crate', 'Hook', 'Jetty', 'Wind']);
     const cloth = shot.things[0]!;
     if (cloth.role !== 'cloth') throw new Error('The cover is cloth.');
     expect([cloth.pinSets.length, cloth.ties.length, cloth.leashes.length, cloth.masks.length]).toEqual([1, 1, 1, 2]);
     expect(cloth.keys[0]!.knots).toHaveLength(2);
-    expect(shot.things.map(({ role }) => role)).toEqual(['cloth', 'collider', 'mount', 'scenery']);
+    expect(shot.things.map(({ role }) => role)).toEqual(['cloth', 'collider', 'mount', 'scenery', 'air']);
     expect(shot.things[1]).toMatchObject({ contactShape: 'box' });
-    // But for what has another name now, every entry is as it was.
+    // But for what has another name now, and the wind, which is a thing now, every entry is as it was.
     const old = JSON.stringify(VERSION_1).replaceAll('"standIn"', '"contactShape"').replaceAll('"peg"', '"mount"');
-    expect(shot).toEqual({ ...(JSON.parse(old) as object), version: SHOT_VERSION });
+    const { gravity, ...whole } = JSON.parse(old) as Record<string, object>;
+    const rest = Object.fromEntries(Object.entries(whole).filter(([name]) => name !== 'wind' && name !== 'keys'));
+    const { gravity: now, keys, things, ...shown } = shot;
+    expect({ ...shown, things: things.slice(0, -1) }).toEqual({ ...rest, version: SHOT_VERSION });
+    expect(now).toMatchObject(gravity!);
+    expect(keys).toEqual([]);
   });
 
   it('of version 1 that name an entry of version 2 as well are refused with its place, unless both say the same', () => {
@@ -55,6 +60,29 @@ describe('files of older versions', () => {
     }
     expect(() => readShot({ ...collider({ standIn: 'box' }), version: 2 })).toThrow(/things\[0\].*“standIn”/);
     expect(() => readShot({ ...collider({ role: 'peg' }), version: 2 })).toThrow(ShotError);
+  });
+
+  it('of version 2 have their wind as a thing, turned to where it blew, with its keys', () => {
+    const of = (wind: object | undefined, keys: object[] = []) =>
+      readShot({ ...{ format: 'lumbra.shot', version: 2, id: 's', name: 'S' }, ...(wind && { wind }), keys });
+    const knots = (value: number) => [{ frame: 1, value, ease: 'smooth' as const }];
+    const gravity = { number: 'gravity.strength', knots: knots(5) };
+    const rise = { number: 'wind.rise', knots: knots(0.5) };
+    const speed = { number: 'wind.speed', knots: knots(7) };
+    const shot = of({ enabled: true, speed: 4, heading: 0.5, rise: 0.25, gustDepth: 0.3 }, [gravity, rise, speed]);
+    expect(shot.keys).toEqual([gravity]);
+    expect(shot.things).toHaveLength(1);
+    expect(shot.things[0]).toMatchObject({
+      ...{ role: 'air', enabled: true, rotation: [-0.25, 0.5, 0], air: { kind: 'wind', speed: 4, gustDepth: 0.3 } },
+      keys: [
+        { number: 'rotation.x', knots: knots(-0.5) },
+        { number: 'air.speed', knots: knots(7) },
+      ],
+    });
+    // A wind that was never touched is none; one that is switched off keeps its numbers.
+    expect(of(undefined).things).toEqual([]);
+    expect(of({ enabled: false }).things).toEqual([]);
+    expect(of({ enabled: false, speed: 9 }).things[0]).toMatchObject({ enabled: false, air: { speed: 9 } });
   });
 
   it('bring along what a bake of theirs depended on', () => {

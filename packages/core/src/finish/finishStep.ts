@@ -1,0 +1,48 @@
+import type { z } from 'zod';
+import type { Mesh } from '../mesh/mesh';
+
+type KindSchema = z.ZodObject<{ kind: z.ZodLiteral<string> }>;
+
+/** What a step makes of a mesh, whatever its points do. */
+export interface Finisher<Step> {
+  /** The mesh that it gives: faces, material coordinates, and the places as cut. */
+  mesh: Mesh;
+  /**
+   * Where its points are when those of the mesh that it was given are at `positions`, x y z in m each. `mask`, where there is one, says how
+   * much of the step each of the given points takes, 0 to 1. Nothing that it is given is written to.
+   */
+  place: (positions: Float32Array, step: Step, mask: Float32Array | null) => Float32Array;
+  /** A number for each point that the step was given, as numbers for the points that it gives. */
+  carry: (values: Float32Array) => Float32Array;
+}
+
+/** All that Lumbra knows of a kind of finishing step. Document, form, keys, order and what is handed over follow from it. */
+export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.infer<Schema>> {
+  label: string;
+  /** One line: what it does. */
+  help: string;
+  /** Its numbers and choices. Numbers that can be keyed never change which faces there are. */
+  schema: Schema;
+  /** What ticks and choices are called that are no numbers. */
+  words?: Readonly<Record<string, string>>;
+  /** Whether a mask can keep parts of the cloth out of it. */
+  masked?: true;
+  /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */
+  build: (mesh: Mesh, step: Step) => Finisher<Step>;
+}
+
+/** Declares a finishing step. */
+export function finishStep<Schema extends KindSchema>(declared: FinishStep<Schema>): FinishStep<Schema> {
+  return declared;
+}
+
+/** A step that leaves the faces as they are. */
+export function sameFaces<Step>(mesh: Mesh, place: Finisher<Step>['place']): Finisher<Step> {
+  return { mesh, place, carry: (values) => values };
+}
+
+/** Points between what they were and what a step makes of them, as its mask says. */
+export function masked(before: Float32Array, after: Float32Array, mask: Float32Array | null): Float32Array {
+  if (!mask) return after;
+  return after.map((value, i) => before[i]! + (value - before[i]!) * mask[Math.floor(i / 3)]!);
+}
