@@ -6,6 +6,7 @@ import {
   BakeRun,
   bakeReport,
   brokenText,
+  finishTake,
   inputsHash,
   keptPromises,
   readShotFile,
@@ -23,6 +24,8 @@ interface BakeOptions {
   format: CacheFormat;
   frames?: { first: number; last: number };
   report?: string;
+  /** Whether finish lists are left out. */
+  unfinished?: boolean;
 }
 
 /** `lumbra bake SHOT`: runs the shot, writes its cloth and says what came out. Progress goes to stderr. */
@@ -32,12 +35,8 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   if (range.first < shot.firstFrame) {
     throw new Error(`The shot begins at frame ${shot.firstFrame}; it has no frame ${range.first}.`);
   }
-  const cloths = activeCloths(shot).map((cloth) => ({
-    id: cloth.id,
-    name: cloth.name,
-    colour: cloth.print.colour,
-    mesh: shapeMesh(cloth.shape, assets),
-  }));
+  const simulated = activeCloths(shot).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, assets) }));
+  const { cloths, finish } = finishTake(simulated, !options.unfinished);
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats }[] = [];
@@ -47,7 +46,7 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     for await (const baked of bakeFrames(run, range.last)) {
       stats.push({ frame: baked.frame, stats: baked.stats });
       progress(baked, shot.firstFrame, range.last, started);
-      if (baked.frame >= range.first) yield baked;
+      if (baked.frame >= range.first) yield finish(baked);
     }
   }
   await options.format.write(

@@ -40,6 +40,7 @@ program
       .default(cacheFormat('obj'), 'obj'),
   )
   .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
+  .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
   .option('--report <file>', 'write the bake report as JSON')
   .action(bakeCommand);
 

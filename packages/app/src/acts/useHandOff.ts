@@ -1,9 +1,10 @@
 import { activeCloths, bakeReport, shapeMesh, type CacheFormat } from '@lumbra/core';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { takenShot } from '../storage/takes';
+import { useFinishedStore } from '../stores/finished';
 import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
 import { filesHost } from '../workers/hosts';
@@ -15,6 +16,10 @@ export function useHandOff() {
   const run = useRunStore();
   const takes = useTakesStore();
   const notice = useNoticeStore();
+  const made = useFinishedStore();
+  /** Whether what is written has its finish lists done: as cloth is shown, so it is written. */
+  const finished = computed({ get: () => !made.raw, set: (wanted) => (made.raw = !wanted) });
+  const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
   const working = ref<string | null>(null);
 
   function stem(): string {
@@ -23,12 +28,7 @@ export function useHandOff() {
   }
 
   function cloths() {
-    return activeCloths(document.shot!).map((cloth) => ({
-      id: cloth.id,
-      name: cloth.name,
-      colour: cloth.print.colour,
-      mesh: shapeMesh(cloth.shape, document.assets),
-    }));
+    return activeCloths(document.shot!).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, document.assets) }));
   }
 
   /** The frames of the take that is looked at; staleness is the artist's choice, but is said. */
@@ -58,13 +58,21 @@ export function useHandOff() {
   const take = ({ id, oneFile }: CacheFormat) =>
     write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () => {
       const { frameRate } = document.shot!;
-      return filesHost.call((api) => api.take(id, { stem: stem(), cloths: cloths(), frameRate }, source()));
+      return filesHost.call((api) =>
+        api.take(id, { stem: stem(), cloths: cloths(), finished: finished.value, frameRate }, source()),
+      );
     });
 
   /** The cloth as it is seen now. */
   function shownObjects() {
     const positions = run.shownPositions();
-    return cloths().map((cloth) => ({ ...cloth, mesh: { ...cloth.mesh, positions: positions.get(cloth.id)! } }));
+    return cloths().map(({ cloth: { id, name, print }, mesh }) => {
+      const shown = finished.value ? made.shown.get(id) : undefined;
+      return {
+        ...{ id, name, colour: print.colour },
+        mesh: { ...(shown?.mesh ?? mesh), positions: shown?.positions ?? positions.get(id)! },
+      };
+    });
   }
 
   const objFrame = () =>
@@ -94,5 +102,5 @@ export function useHandOff() {
       return { data, type: 'application/json' };
     });
 
-  return { working, take, objFrame, glbFrame, shotFile, report };
+  return { working, finished, canFinish, take, objFrame, glbFrame, shotFile, report };
 }

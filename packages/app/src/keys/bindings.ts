@@ -3,6 +3,7 @@ import { resizedBrush } from '../stores/brush';
 import type { useThingActs } from '../acts/useThingActs';
 import type { useDocumentStore } from '../session/document';
 import { STATIONS } from '../stations';
+import type { useFinishedStore } from '../stores/finished';
 import type { useKeyingStore } from '../stores/keying';
 import type { useRunStore } from '../stores/run';
 import type { Tool, useSelectionStore } from '../stores/selection';
@@ -17,6 +18,7 @@ export interface Bench {
   selection: ReturnType<typeof useSelectionStore>;
   keying: ReturnType<typeof useKeyingStore>;
   undoing: ReturnType<typeof useUndoStore>;
+  finished: ReturnType<typeof useFinishedStore>;
   acts: ReturnType<typeof useThingActs>;
   centre: () => void;
   play: () => void;
@@ -113,6 +115,10 @@ export const BINDINGS: readonly Binding[] = [
   { keys: ['m'], shown: 'M', does: 'move the selection', scope: 'bench', act: (bench) => takeTool(bench, 'move') },
   { keys: ['t'], shown: 'T', does: 'turn it', scope: 'bench', act: (bench) => takeTool(bench, 'turn') },
   { keys: ['y'], shown: 'Y', does: 'size it, gather pins', scope: 'bench', act: (bench) => takeTool(bench, 'size') },
+  {
+    ...{ keys: ['r'], shown: 'R', does: 'show cloth as simulated, or finished', scope: 'bench' },
+    act: ({ finished }) => (finished.raw = !finished.raw),
+  },
   { keys: ['c'], shown: 'C', does: 'centre the view on the selection', scope: 'bench', act: ({ centre }) => centre() },
   {
     ...{ keys: ['['], shown: '[', does: 'a smaller brush', scope: 'bench' },

@@ -3,6 +3,7 @@ import { onMounted, onScopeDispose } from 'vue';
 import { useThingActs } from '../acts/useThingActs';
 import { isDragging } from '../pointer/followDrag';
 import { useDocumentStore } from '../session/document';
+import { useFinishedStore } from '../stores/finished';
 import { useKeyingStore } from '../stores/keying';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
@@ -45,6 +46,7 @@ export function useBenchKeys(view: Pick<Bench, 'centre' | 'showKeys' | 'play'>):
     selection: useSelectionStore(),
     keying: useKeyingStore(),
     undoing: useUndoStore(),
+    finished: useFinishedStore(),
     acts: useThingActs(),
   };
 

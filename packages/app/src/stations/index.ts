@@ -1,5 +1,6 @@
 import { air } from './air';
 import { fabric } from './fabric';
+import { finish } from './finish';
 import { handOff } from './handOff';
 import { hold } from './hold';
 import { run } from './run';
@@ -9,4 +10,4 @@ import type { Station } from './station';
 export type { Knot, Station } from './station';
 
 /** The stations, in the order of the work. Each is one folder and one line here. */
-export const STATIONS: readonly Station[] = [stage, fabric, hold, air, run, handOff];
+export const STATIONS: readonly Station[] = [stage, fabric, hold, air, run, finish, handOff];

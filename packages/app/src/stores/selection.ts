@@ -3,7 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from '../session/document';
 
-export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'handOff';
+export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'finish' | 'handOff';
 /** What the Hold station shows: points to select, what holds, or how much. */
 export type HoldWork = 'select' | 'holds' | 'masks';
 export type SignalId = 'maxStretch' | 'crossings' | 'pierced' | 'deepest' | 'fastest';

@@ -1,11 +1,8 @@
-import type { Assets, Mesh, Shot } from '@lumbra/core';
+import type { Assets, Shot } from '@lumbra/core';
+import type { ShownMesh } from '../stores/finished';
 import type { ViewMode } from '../stores/selection';
 
-/** A mesh that is drawn in place of the simulated one of a cloth, and where its points are: x y z in m. */
-export interface ShownMesh {
-  mesh: Mesh;
-  positions: Float32Array;
-}
+export type { ShownMesh } from '../stores/finished';
 
 /** What a viewport draws: one frame of one take. Two viewports with a scene each can stand side by side. */
 export interface Scene {

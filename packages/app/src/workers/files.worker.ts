@@ -1,5 +1,6 @@
 import {
   CACHE_FORMATS,
+  finishTake,
   LARGEST_SHOT_FILE,
   readLumbraFile,
   shotFileTooLarge,
@@ -8,9 +9,9 @@ import {
   writeProductionFile,
   writeShotFile,
   type GlbObject,
-  type HandedCloth,
   type Mesh,
   type Shot,
+  type SimulatedCloth,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { zip, type AsyncZippable } from 'fflate';
@@ -27,7 +28,9 @@ export interface FrameSource {
 
 export interface TakeOptions {
   stem: string;
-  cloths: HandedCloth[];
+  cloths: SimulatedCloth[];
+  /** Whether finish lists are done. */
+  finished: boolean;
   frameRate: number;
 }
 
@@ -39,7 +42,7 @@ export interface WrittenTake {
 
 async function* framesOf(
   { take, frames, unkept }: FrameSource,
-  cloths: readonly HandedCloth[],
+  cloths: readonly SimulatedCloth[],
 ): AsyncGenerator<{ frame: number; positions: Float32Array[] }> {
   const inMemory = new Map(unkept.map(({ frame, positions }) => [frame, positions]));
   for (const { frame, fingerprint } of frames) {
@@ -67,10 +70,18 @@ const worker = {
   },
 
   /** A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. */
-  async take(format: string, { stem, cloths, frameRate }: TakeOptions, source: FrameSource): Promise<WrittenTake> {
+  async take(
+    format: string,
+    { stem, cloths, finished, frameRate }: TakeOptions,
+    source: FrameSource,
+  ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
     const files: AsyncZippable = {};
-    await found.write({ cloths, frames: framesOf(source, cloths), frameRate, stem }, (path, bytes) => {
+    const done = finishTake(cloths, finished);
+    async function* frames() {
+      for await (const frame of framesOf(source, cloths)) yield done.finish(frame);
+    }
+    await found.write({ cloths: done.cloths, frames: frames(), frameRate, stem }, (path, bytes) => {
       files[path] = bytes;
     });
     const [only] = Object.values(files) as Uint8Array[];

@@ -1,6 +1,7 @@
 import { ShotSender } from '../jobs/sentShots';
 import { WorkerHost } from '../jobs/workerHost';
 import type { ChecksWorker } from './checks.worker';
+import type { FinishWorker } from './finish.worker';
 import type { FramesWorker } from './frames.worker';
 import type { MeshWorker } from './mesh.worker';
 import type { RunWorker } from './run.worker';
@@ -32,6 +33,10 @@ export const filesHost = new WorkerHost<FilesWorker>(
 export const swatchHost = new WorkerHost<SwatchWorker>(
   'swatch tests',
   () => new Worker(new URL('./swatch.worker.ts', import.meta.url), { type: 'module' }),
+);
+export const finishHost = new WorkerHost<FinishWorker>(
+  'finish lists',
+  () => new Worker(new URL('./finish.worker.ts', import.meta.url), { type: 'module' }),
 );
 
 /** What the run and the checks have been sent of shots. */

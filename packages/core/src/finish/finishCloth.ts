@@ -19,7 +19,7 @@ export class FinishList {
   /** @throws RangeError with a sentence for the artist where a step cannot be done */
   constructor(simulated: Mesh, entries: readonly FinishEntry[]) {
     this.#simulated = simulated;
-    this.#key = keyOf(entries);
+    this.#key = finishKey(entries);
     let mesh = simulated;
     for (const entry of entries) {
       if (!entry.on) continue;
@@ -31,7 +31,7 @@ export class FinishList {
 
   /** Whether it was prepared for this mesh and these steps; numbers that can be keyed may differ. */
   fits(simulated: Mesh, entries: readonly FinishEntry[]): boolean {
-    return simulated === this.#simulated && keyOf(entries) === this.#key;
+    return simulated === this.#simulated && finishKey(entries) === this.#key;
   }
 
   /** The mesh that it gives, with the places as cut. */
@@ -59,8 +59,8 @@ export class FinishList {
   }
 }
 
-/** What decides which faces there are: all but the numbers that can be keyed. */
-function keyOf(entries: readonly FinishEntry[]): string {
+/** What decides which faces a list gives: all but the numbers that can be keyed. */
+export function finishKey(entries: readonly FinishEntry[]): string {
   const kept = entries
     .filter(({ on }) => on)
     .map(({ id, mask, step }) => {

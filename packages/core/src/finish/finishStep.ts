@@ -25,6 +25,8 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   schema: Schema;
   /** What ticks and choices are called that are no numbers. */
   words?: Readonly<Record<string, string>>;
+  /** What can be chosen of those of them that are choices. */
+  choices?: Readonly<Record<string, readonly string[]>>;
   /** Whether a mask can keep parts of the cloth out of it. */
   masked?: true;
   /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */

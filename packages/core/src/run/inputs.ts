@@ -3,6 +3,7 @@ import { AIR_KINDS } from '../air/kinds';
 import { affectsRun } from '../quantity/quantity';
 import { activeAir } from '../shot/airThings';
 import type { Hold } from '../shot/holdSchemas';
+import { isFinishNumber } from '../shot/finishAt';
 import { holdersOf } from '../shot/holds';
 import {
   clothSchema,
@@ -89,7 +90,8 @@ function addAir(shot: Shot, thing: AirThing, inputs: RunInputs): void {
 
 function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inputs: RunInputs): void {
   inputs[`${thing.id}.role`] = thing.role;
-  flatten(thing, thing.id, inputs);
+  // What is done after a run does not concern it.
+  flatten({ ...thing, keys: thing.keys.filter(({ number }) => !isFinishNumber(number)) }, thing.id, inputs);
   // Cloth is the mesh that it is drawn as; so are colliders without an exact body.
   const meshed = thing.role === 'cloth' || hasSizeKeys(thing) || !SHAPES[thing.shape.kind].body;
   if (meshed) addFineness(thing.shape, thing.id, inputs);

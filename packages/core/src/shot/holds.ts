@@ -44,6 +44,7 @@ export function forgetMasks(cloth: Cloth, unwanted: (mask: string) => boolean): 
     hold.mask = kept(hold.mask);
     if ('standOffMask' in hold) hold.standOffMask = kept(hold.standOffMask);
   }
+  for (const entry of cloth.finish) if (entry.mask !== null && unwanted(entry.mask)) entry.mask = null;
   for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
     if (unwanted(mask)) delete cloth.fabricMasks[name as keyof Cloth['fabricMasks']];
   }

@@ -17,6 +17,8 @@ export const MOST = {
   holds: 1000,
   masks: 500,
   tracks: 1000,
+  /** Steps of a finish list. */
+  finish: 30,
   knots: 50_000,
   /** Points of one mesh that can be held or masked. */
   points: 1_000_000,

@@ -1,6 +1,7 @@
 import { AIR_KINDS } from '../air/kinds';
 import { fabricSchema } from '../fabric/fabric';
 import { keyableOf, type Quantity } from '../quantity/quantity';
+import { finishNumbers } from './finishAt';
 import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { maskNumber, rampSchema } from './masks';
@@ -120,7 +121,8 @@ export type KeyedOwner = Thing | { keys: readonly Track[]; gravity: object };
 export function keyableNumbers(owner: KeyedOwner): Readonly<Record<string, Quantity>> {
   if (!('role' in owner)) return GRAVITY;
   if (owner.role === 'air') return { ...PLACES, ...airNumbers(owner) };
-  if (owner.role === 'cloth') return { ...CLOTHS, ...holdNumbers(owner), ...maskNumbers(owner) };
+  if (owner.role === 'cloth')
+    return { ...CLOTHS, ...holdNumbers(owner), ...maskNumbers(owner), ...finishNumbers(owner) };
   const sizes = 'shape' in owner ? sizeNumbers(owner.shape) : {};
   return owner.role === 'collider' ? { ...PLACES, ...sizes, ...COLLIDERS } : { ...PLACES, ...sizes };
 }

@@ -85,10 +85,10 @@ export function setConstant(owner: object, number: string, value: number): void 
 }
 
 function reach(owner: object, number: string): { target: Record<string, number>; key: string } {
-  const inPart = /^(hold|mask):([^.]+)\.(.+)$/.exec(number);
+  const inPart = /^(hold|mask|finish):([^.]+)\.(.+)$/.exec(number);
   if (inPart) {
-    const [, kind, id, rest] = inPart;
-    return reach(kind === 'hold' ? holdOf(owner as Holder, id!) : rampOf(owner as Holder, id!), rest!);
+    const [, kind, id, rest] = inPart as unknown as [string, keyof typeof PARTS, string, string];
+    return reach(PARTS[kind](owner as Holder, id), rest);
   }
   const [first, second] = number.split('.') as [string, string?];
   if (second === undefined) return { target: owner as Record<string, number>, key: first };
@@ -97,11 +97,18 @@ function reach(owner: object, number: string): { target: Record<string, number>;
   return { target, key: axis < 0 ? second : String(axis) };
 }
 
+const PARTS = { hold: holdOf, mask: rampOf, finish: stepOf };
+
 interface Holder {
   pinSets: readonly { id: string }[];
   ties: readonly { id: string }[];
   leashes: readonly { id: string }[];
   masks: readonly { id: string; ramp: object | null }[];
+  finish: readonly { id: string; step: object }[];
+}
+
+function stepOf({ finish }: Holder, id: string): object {
+  return finish.find((entry) => entry.id === id)!.step;
 }
 
 function rampOf({ masks }: Holder, id: string): object {

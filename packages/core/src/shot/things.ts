@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { airSchema } from '../air/kinds';
 import { fabricSchema } from '../fabric/fabric';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
+import { finishEntrySchema } from '../finish/steps';
 import { lookOnly, quantity } from '../quantity/quantity';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { id, MOST } from './ids';
@@ -92,6 +93,15 @@ export const clothSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('The animation that came with its mesh: where it starts, and what pins and leashes can follow.'),
+  finish: lookOnly(
+    z
+      .array(finishEntrySchema)
+      .max(MOST.finish)
+      .default([])
+      .describe(
+        'What is done to the simulated cloth before it is shown and handed over, in order. Never touches a bake.',
+      ),
+  ),
 });
 
 /** Simple shapes that can stand in for a mesh where cloth meets it. */

@@ -5,6 +5,7 @@ import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
 import KeyQuestion from '../../fields/KeyQuestion.vue';
 import { useDocumentStore } from '../../session/document';
 import { STATIONS } from '../../stations';
+import { useFinishedStore } from '../../stores/finished';
 import { useImportStore } from '../../stores/importing';
 import { useKeyingStore } from '../../stores/keying';
 import { usePictureStore } from '../../stores/picture';
@@ -28,6 +29,7 @@ const keying = useKeyingStore();
 const importing = useImportStore();
 const theme = useThemeStore();
 const picture = usePictureStore();
+const finished = useFinishedStore();
 const acts = useThingActs();
 const holder = ref<HTMLElement | null>(null);
 const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
@@ -54,6 +56,7 @@ const scene = computed<Scene>(() => ({
   assets: document.assets,
   frame: run.shownFrame,
   positions: positions.value,
+  shown: finished.shown,
   mode: selection.viewMode,
   selected: selected.value,
   evening: theme.evening,
@@ -69,6 +72,25 @@ const asksHere = computed(
 watch(
   [() => run.frame, () => takes.version, () => run.pose, () => takes.stale, shot, () => document.assets],
   () => (positions.value = run.shownPositions()),
+);
+/** Cloth is drawn finished but where it is worked on point by point, or moves live. */
+const showsFinished = computed(
+  () =>
+    !finished.raw &&
+    selection.viewMode === 'print' &&
+    selection.station !== 'hold' &&
+    run.status !== 'live' &&
+    run.status !== 'settling',
+);
+watch(
+  [shot, positions, () => run.shownFrame, showsFinished],
+  () =>
+    finished.show(
+      shot.value && showsFinished.value
+        ? { shot: shot.value, assets: document.assets, frame: run.shownFrame, positions: positions.value }
+        : null,
+    ),
+  { immediate: true },
 );
 watch(() => selection.mark, placeMark);
 

@@ -3,12 +3,13 @@ import { CACHE_FORMATS } from '@lumbra/core';
 import { computed } from 'vue';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
+import TickLine from '../../fields/TickLine.vue';
 import StationPanel from '../StationPanel.vue';
 import { useHandOff } from '../../acts/useHandOff';
 
 const run = useRunStore();
 const takes = useTakesStore();
-const { working, take, objFrame, glbFrame, shotFile, report } = useHandOff();
+const { working, finished, canFinish, take, objFrame, glbFrame, shotFile, report } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
@@ -17,6 +18,9 @@ const busy = computed(() => working.value !== null);
 
 <template>
   <StationPanel title="Hand off" help="Files for other programs. Metres, y up.">
+    <TickLine v-if="canFinish" :ticked="finished" @toggle="finished = !finished">
+      with the finish list of each cloth
+    </TickLine>
     <div class="section">
       <h2 class="grow">The take</h2>
       <span class="small">{{

@@ -6,10 +6,10 @@ import { PlainLines } from '../plainLines';
 import type { ViewLayer } from '../viewPart';
 
 /** Length in m of an arrow for each m/s, and the longest that is drawn. */
-const PER_SPEED = 0.07;
-const LONGEST = 0.6;
+const PER_SPEED = 0.1;
+const LONGEST = 0.7;
 /** Size of an arrow's head as a share of its length. */
-const HEAD = 0.22;
+const HEAD = 0.2;
 
 /** Where air blows and how hard: arrows in its reach, and stitches around that of the selected one. */
 export const air: ViewLayer = ({ stage, scene }) => {

@@ -8,6 +8,8 @@ import { finishStep } from '../finishStep';
 /** On the inside of a fold a surface moves out by no more than this share of what its bend leaves, or it would cross itself. */
 const MOST_OF_BEND = 0.9;
 
+const WAYS = ['centred', 'outwards', 'inwards'] as const;
+
 export const thicken = finishStep({
   label: 'Thicken',
   help: 'Gives cloth its thickness: two sides and a rim.',
@@ -24,13 +26,11 @@ export const thicken = finishStep({
       step: 'ratio',
       keyable: true,
     }),
-    way: z
-      .enum(['centred', 'outwards', 'inwards'])
-      .default('centred')
-      .describe('To which side of the simulated surface.'),
+    way: z.enum(WAYS).default('centred').describe('To which side of the simulated surface.'),
     rim: z.boolean().default(true).describe('Whether borders are closed.'),
   }),
-  words: { rim: 'closed at the borders', way: 'Way' },
+  words: { way: 'Way', rim: 'closed at the borders' },
+  choices: { way: WAYS },
   build: (mesh, { rim }) => {
     const points = mesh.positions.length / 3;
     const t = topology(mesh);

@@ -1,0 +1,99 @@
+import {
+  createScenery,
+  FINISH_STEPS,
+  finishEntrySchema,
+  freeName,
+  newId,
+  type Cloth,
+  type FinishEntry,
+  type FinishKind,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
+import { useDocumentStore } from '../session/document';
+import { useNoticeStore } from '../stores/notice';
+import { useSelectionStore } from '../stores/selection';
+
+/** The acts of the Finish station; each is one undoable edit. */
+export function useFinishActs() {
+  const document = useDocumentStore();
+  const selection = useSelectionStore();
+  const notice = useNoticeStore();
+
+  const listIn = (draft: Shot, cloth: Cloth): Cloth | undefined => {
+    const found = draft.things.find(({ id }) => id === cloth.id);
+    return found?.role === 'cloth' ? found : undefined;
+  };
+  const labelOf = ({ step }: FinishEntry) => FINISH_STEPS[step.kind].label;
+
+  function edit(label: string, cloth: Cloth, recipe: (found: Cloth) => void): boolean {
+    return document.edit(label, (draft) => {
+      const found = listIn(draft, cloth);
+      if (found) recipe(found);
+    });
+  }
+
+  /** Adds a step at the end of a cloth's list. */
+  function add(cloth: Cloth, kind: FinishKind): string {
+    const entry = finishEntrySchema.parse({ id: newId(), step: { kind } });
+    edit(`${FINISH_STEPS[kind].label} ${cloth.name}`, cloth, (found) => void found.finish.push(entry));
+    return entry.id;
+  }
+
+  function turn(cloth: Cloth, entry: FinishEntry, on: boolean): void {
+    edit(`${labelOf(entry)} ${on ? 'on' : 'off'}`, cloth, (found) => {
+      const own = found.finish.find(({ id }) => id === entry.id);
+      if (own) own.on = on;
+    });
+  }
+
+  /** Takes a step away, with its keys. */
+  function remove(cloth: Cloth, entry: FinishEntry): void {
+    edit(`Delete ${labelOf(entry).toLowerCase()}`, cloth, (found) => {
+      found.finish = found.finish.filter(({ id }) => id !== entry.id);
+      found.keys = found.keys.filter(({ number }) => !number.startsWith(`finish:${entry.id}.`));
+    });
+  }
+
+  /** Takes a step to another place of the list. */
+  function move(cloth: Cloth, entry: FinishEntry, to: number): void {
+    const from = cloth.finish.findIndex(({ id }) => id === entry.id);
+    if (from < 0 || to === from || to < 0 || to >= cloth.finish.length) return;
+    edit(`Move ${labelOf(entry).toLowerCase()} ${to < from ? 'up' : 'down'}`, cloth, (found) => {
+      const [own] = found.finish.splice(from, 1);
+      if (own) found.finish.splice(to, 0, own);
+    });
+  }
+
+  /** Changes what is no number of a step: ticks, choices, its mask. */
+  function change(cloth: Cloth, entry: FinishEntry, label: string, recipe: (own: FinishEntry) => void): void {
+    edit(`${labelOf(entry)}, ${label}`, cloth, (found) => {
+      const own = found.finish.find(({ id }) => id === entry.id);
+      if (own) recipe(own);
+    });
+  }
+
+  /** The cloth as it is shown becomes a thing of its own, with the shot's axes as its own. */
+  function keepAsMesh(cloth: Cloth, shown: { mesh: Mesh; positions: Float32Array }, frame: number): void {
+    if (!document.shot || !document.writable()) return;
+    const { mesh, positions } = shown;
+    const kept: Mesh = { positions, triangles: mesh.triangles, ...(mesh.material && { material: mesh.material }) };
+    const asset = document.addMesh(kept);
+    const made = createScenery({
+      name: freeName(document.shot, `${cloth.name}, frame ${frame}`),
+      shape: { kind: 'mesh', asset },
+      colour: cloth.print.colour,
+    });
+    const done = document.edit(`Keep ${cloth.name} as a mesh`, (draft) => {
+      draft.things.push(made);
+      // What it was made of would lie in it.
+      const own = listIn(draft, cloth);
+      if (own) own.visible = false;
+    });
+    if (!done) return;
+    selection.select(made.id);
+    notice.say(`${made.name} is a thing of the shot now, and ${cloth.name} is hidden.`);
+  }
+
+  return { add, turn, remove, move, change, keepAsMesh };
+}

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import {
+  FINISH_STEPS,
+  finishNumber,
+  quantitiesOf,
+  type Cloth,
+  type FinishEntry,
+  type Quantity,
+  type Shot,
+} from '@lumbra/core';
+import { computed } from 'vue';
+import { useFinishActs } from '../../acts/useFinishActs';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
+import KeyedField from '../../fields/KeyedField.vue';
+import PickLine from '../../fields/PickLine.vue';
+import ThingQuantity from '../../fields/ThingQuantity.vue';
+import TickLine from '../../fields/TickLine.vue';
+
+// What a finishing step can be told, as its kind declares it: numbers, ticks, choices, and the mask of what it concerns.
+
+const props = defineProps<{ cloth: Cloth; entry: FinishEntry }>();
+const acts = useFinishActs();
+
+const kind = computed(() => FINISH_STEPS[props.entry.step.kind]);
+const numbers = computed(() => quantitiesOf(kind.value.schema) as Record<string, Quantity>);
+const values = computed(() => props.entry.step as unknown as Record<string, number | boolean | string>);
+/** Entries of the schema that are no numbers. */
+const others = computed(() => Object.keys(kind.value.words ?? {}));
+const choicesOf = (name: string): { id: string; label: string }[] =>
+  kind.value.choices?.[name]?.map((id) => ({ id, label: id })) ?? [];
+
+function find(draft: Shot): object | undefined {
+  const cloth = draft.things.find(({ id }) => id === props.cloth.id);
+  return cloth?.role === 'cloth' ? cloth.finish.find(({ id }) => id === props.entry.id)?.step : undefined;
+}
+
+function set(name: string, value: boolean | string): void {
+  acts.change(props.cloth, props.entry, kind.value.words![name]!.toLowerCase(), (own) =>
+    Object.assign(own.step, { [name]: value }),
+  );
+}
+</script>
+
+<template>
+  <p class="small">{{ kind.help }}</p>
+  <template v-for="(quantity, name) in numbers" :key="name">
+    <KeyedField
+      v-if="quantity.keyable"
+      :thing="cloth.id"
+      :number="finishNumber(entry.id, name)"
+      :label="quantity.label"
+      :subject="`${cloth.name}, ${kind.label.toLowerCase()}`"
+    />
+    <ThingQuantity
+      v-else
+      :schema="kind.schema"
+      :name="name"
+      :model-value="values[name] as number"
+      :find="find"
+      :subject="`${cloth.name}, ${kind.label.toLowerCase()}`"
+    />
+  </template>
+  <template v-for="name in others" :key="name">
+    <ChoiceRow
+      v-if="typeof values[name] === 'string'"
+      :label="kind.words![name]!"
+      wide
+      :model-value="values[name] as string"
+      :options="choicesOf(name)"
+      @pick="set(name, $event)"
+    />
+    <TickLine v-else class="small" :ticked="values[name] as boolean" @toggle="set(name, !values[name])">
+      {{ kind.words![name] }}
+    </TickLine>
+  </template>
+  <PickLine
+    v-if="kind.masked && cloth.masks.length > 0"
+    label="Mask"
+    none="all of it"
+    :model-value="entry.mask ?? ''"
+    :options="cloth.masks"
+    @pick="(id) => acts.change(cloth, entry, 'mask', (own) => (own.mask = id || null))"
+  />
+</template>

@@ -1,0 +1,13 @@
+import { Layers2 } from '@lucide/vue';
+import { defineAsyncComponent } from 'vue';
+import type { Station } from '../station';
+
+export const finish: Station = {
+  id: 'finish',
+  label: 'Finish',
+  icon: Layers2,
+  panel: defineAsyncComponent(() => import('./FinishStation.vue')),
+  knot: (shot) =>
+    shot.things.some((thing) => thing.role === 'cloth' && thing.finish.some(({ on }) => on)) ? 'used' : 'empty',
+  judges: true,
+};

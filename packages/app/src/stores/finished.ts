@@ -1,0 +1,129 @@
+import {
+  finishAt,
+  finishKey,
+  finishMasks,
+  shapeMesh,
+  type Assets,
+  type Cloth,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
+import { defineStore } from 'pinia';
+import { ref, shallowRef } from 'vue';
+import { finishHost } from '../workers/hosts';
+import { errorText } from './notice';
+
+/** A mesh that is drawn in place of the simulated one of a cloth, and where its points are: x y z in m. */
+export interface ShownMesh {
+  mesh: Mesh;
+  positions: Float32Array;
+}
+
+/** What is to be finished: a frame of a shot. */
+interface Wanted {
+  shot: Shot;
+  assets: Assets;
+  frame: number;
+  positions: ReadonlyMap<string, Float32Array>;
+}
+
+interface Prepared {
+  name: string;
+  mesh: Mesh;
+}
+
+/**
+ * Cloth as its finish list makes it, computed in a worker for the frame that is looked at. What was finished last stays until the next is
+ * there; of frames that come faster than they are done, only the newest is done.
+ */
+export const useFinishedStore = defineStore('finished', () => {
+  /** Whether cloth is shown as it was simulated. */
+  const raw = ref(false);
+  const shown = shallowRef<ReadonlyMap<string, ShownMesh>>(new Map());
+  /** Why a cloth cannot be finished, by its id. */
+  const problems = shallowRef<ReadonlyMap<string, string>>(new Map());
+  /** How long the last frame took, in ms. */
+  const took = ref(0);
+  const prepared = new Map<string, Prepared>();
+  let wanted: Wanted | null = null;
+  let busy = false;
+
+  /** Finishes a frame, or with null shows what was simulated. */
+  function show(next: Wanted | null): void {
+    wanted = next;
+    if (!next) {
+      if (shown.value.size > 0) shown.value = new Map();
+      return;
+    }
+    if (!busy) void work();
+  }
+
+  async function work(): Promise<void> {
+    busy = true;
+    try {
+      while (wanted) {
+        const now = wanted;
+        wanted = null;
+        const start = performance.now();
+        const [made, wrong] = await finish(now);
+        took.value = performance.now() - start;
+        problems.value = wrong;
+        // Asked to show what was simulated meanwhile, it stays so.
+        if (wanted === null && !raw.value) shown.value = made;
+      }
+    } finally {
+      busy = false;
+    }
+  }
+
+  async function finish({
+    shot,
+    assets,
+    frame,
+    positions,
+  }: Wanted): Promise<[Map<string, ShownMesh>, Map<string, string>]> {
+    const made = new Map<string, ShownMesh>();
+    const wrong = new Map<string, string>();
+    for (const cloth of shot.things) {
+      if (cloth.role !== 'cloth' || !cloth.finish.some(({ on }) => on)) continue;
+      const own = positions.get(cloth.id);
+      if (!own) continue;
+      try {
+        made.set(cloth.id, await finishCloth(cloth, assets, frame, own));
+      } catch (error) {
+        wrong.set(cloth.id, errorText(error));
+      }
+    }
+    return [made, wrong];
+  }
+
+  async function finishCloth(cloth: Cloth, assets: Assets, frame: number, positions: Float32Array): Promise<ShownMesh> {
+    const mesh = shapeMesh(cloth.shape, assets);
+    const name = `${meshName(mesh)} ${finishKey(cloth.finish)}`;
+    const entries = finishAt(cloth, frame);
+    const masks = finishMasks(cloth, mesh, frame);
+    // Once more where the worker has been started anew.
+    for (let attempt = 0; attempt < 2; attempt++) {
+      if (prepared.get(cloth.id)?.name !== name || attempt > 0) {
+        const fine = await finishHost.call<Mesh>((api) => api.prepare(cloth.id, name, mesh, cloth.finish));
+        prepared.set(cloth.id, { name, mesh: fine });
+      }
+      const placed = await finishHost.call<Float32Array | null>((api) =>
+        api.place({ cloth: cloth.id, name, entries, positions, masks }),
+      );
+      if (placed) return { mesh: prepared.get(cloth.id)!.mesh, positions: placed };
+    }
+    throw new Error('The finish list could not be done. Reload the page, and it is done anew.');
+  }
+
+  return { raw, shown, problems, took, show };
+});
+
+/** A name for a mesh that stays its own while it lives. */
+function meshName(mesh: Mesh): number {
+  const known = names.get(mesh) ?? ++lastName;
+  names.set(mesh, known);
+  return known;
+}
+const names = new WeakMap<Mesh, number>();
+let lastName = 0;
