@@ -51,7 +51,7 @@ module.exports = {
       name: 'three-only-as-a-library-of-geometry',
       severity: 'error',
       comment: 'Core uses the loaders and the hull of three.js, never its scene.',
-      from: { path: '^packages/core/', pathNot: inside('(exchange/import|mesh/fit)') },
+      from: { path: '^packages/core/', pathNot: `${inside('(exchange/import|mesh/fit)')}|\\.test\\.ts$` },
       to: { path: 'node_modules/three/' },
     },
     forbid(

@@ -8,6 +8,7 @@ import {
   createCollider,
   createShot,
   readObj,
+  readShotFile,
   writeShotFile,
   type BakeReport,
   type Thing,
@@ -93,12 +94,26 @@ describe('lumbra bake', () => {
     expect(report.info.hasMorphTargets).toBe(true);
   });
 
+  it('does the finish list of each cloth, unless it is told not to', async () => {
+    const file = path.join(folder, 'finished.lumbra');
+    const { shot: document, assets } = await readShotFile(await readFile(shot));
+    const finish = [{ id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1 } }];
+    const things = document.things.map((thing) => (thing.role === 'cloth' ? { ...thing, finish } : thing));
+    await writeFile(file, await writeShotFile({ ...document, things }, assets));
+    const faces = async (...more: string[]) => {
+      const out = path.join(folder, `faces${more.length}`);
+      expect((await lumbra('bake', file, '--out', out, '--frames', '1-1', ...more)).code).toBe(0);
+      return readObj(await readFile(path.join(out, 'sheet', '0001.obj'), 'utf8')).triangles.length;
+    };
+    expect(await faces()).toBe(4 * (await faces('--unfinished')));
+  });
+
   it.each([
     ['a file that is not there', ['bake', 'nowhere.lumbra', '--out', '.'], /there is no such file/],
     [
       'a format that it does not write',
       ['bake', 'SHOT', '--out', '.', '--format', 'xyz'],
-      /Choose one of glb, obj, ply/,
+      /Choose one of glb, usda, obj, ply/,
     ],
     ['frames that make no range', ['bake', 'SHOT', '--out', '.', '--frames', '9-3'], /Give frames as FIRST-LAST/],
     ['frames before the shot', ['bake', 'SHOT', '--out', '.', '--frames', '-4-3'], /begins at frame 1/],

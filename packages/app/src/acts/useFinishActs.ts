@@ -1,4 +1,5 @@
 import {
+  bounds,
   createScenery,
   FINISH_STEPS,
   finishEntrySchema,
@@ -77,11 +78,20 @@ export function useFinishActs() {
   function keepAsMesh(cloth: Cloth, shown: { mesh: Mesh; positions: Float32Array }, frame: number): void {
     if (!document.shot || !document.writable()) return;
     const { mesh, positions } = shown;
-    const kept: Mesh = { positions, triangles: mesh.triangles, ...(mesh.material && { material: mesh.material }) };
+    const box = bounds(positions);
+    if (!box) return;
+    // About the middle of its foot, so that it is moved and turned there.
+    const [x, y, z] = [(box.low[0] + box.high[0]) / 2, box.low[1], (box.low[2] + box.high[2]) / 2];
+    const kept: Mesh = {
+      positions: positions.map((value, i) => value - [x, y, z][i % 3]!),
+      triangles: mesh.triangles,
+      ...(mesh.material && { material: mesh.material }),
+    };
     const asset = document.addMesh(kept);
     const made = createScenery({
       name: freeName(document.shot, `${cloth.name}, frame ${frame}`),
       shape: { kind: 'mesh', asset },
+      position: [x, y, z],
       colour: cloth.print.colour,
     });
     const done = document.edit(`Keep ${cloth.name} as a mesh`, (draft) => {

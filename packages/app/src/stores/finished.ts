@@ -46,11 +46,14 @@ export const useFinishedStore = defineStore('finished', () => {
   const took = ref(0);
   const prepared = new Map<string, Prepared>();
   let wanted: Wanted | null = null;
+  /** Whether cloth is to be shown finished at all, as it was asked last. */
+  let shows = false;
   let busy = false;
 
   /** Finishes a frame, or with null shows what was simulated. */
   function show(next: Wanted | null): void {
     wanted = next;
+    shows = next !== null;
     if (!next) {
       if (shown.value.size > 0) shown.value = new Map();
       return;
@@ -69,7 +72,7 @@ export const useFinishedStore = defineStore('finished', () => {
         took.value = performance.now() - start;
         problems.value = wrong;
         // Asked to show what was simulated meanwhile, it stays so.
-        if (wanted === null && !raw.value) shown.value = made;
+        if (shows) shown.value = made;
       }
     } finally {
       busy = false;

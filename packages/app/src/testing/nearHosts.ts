@@ -3,7 +3,7 @@ import { ShotSender } from '../jobs/sentShots';
 import { storageProblem } from '../storage/database';
 import { copyFrames, keepFrames, readFrame, type TimedFrame } from '../storage/takes';
 
-type Name = 'run' | 'frames' | 'checks' | 'mesh' | 'files' | 'swatch';
+type Name = 'run' | 'frames' | 'checks' | 'mesh' | 'files' | 'swatch' | 'finish';
 
 /** What stands in for `workers/hosts`: workers in this thread that do what a test tells them. Frames are read from the storage. */
 export function nearHosts(workers: Partial<Record<Name, object>>) {
@@ -25,7 +25,7 @@ export function nearHosts(workers: Partial<Record<Name, object>>) {
   const [run, checks] = [host('run'), host('checks')];
   return {
     ...{ runHost: run, checksHost: checks, framesHost: host('frames'), meshHost: host('mesh') },
-    ...{ filesHost: host('files'), swatchHost: host('swatch') },
+    ...{ filesHost: host('files'), swatchHost: host('swatch'), finishHost: host('finish') },
     ...{ runSender: new ShotSender(run), checksSender: new ShotSender(checks) },
   };
 }

@@ -3,7 +3,6 @@ import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { createAir, createCollider, createPinSet, createTie } from '../shot/create';
 import { writeMask } from '../shot/masks';
 import type { Cloth, Shot } from '../shot/schema';
-import { createShot } from '../shot/create';
 import { compile } from './compile';
 import { apart, frames, keyed, mesh, point, shot, top } from './heldShots';
 

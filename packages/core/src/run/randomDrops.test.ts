@@ -68,5 +68,5 @@ describe('two cloths that fall on what there is', () => {
         });
       }
     }
-  });
+  }, 600_000);
 });

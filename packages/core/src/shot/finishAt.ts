@@ -3,7 +3,7 @@ import { FINISH_STEPS, type FinishEntry } from '../finish/steps';
 import type { Mesh } from '../mesh/mesh';
 import { setConstant, valueAt } from './keys';
 import { maskValues } from './maskValues';
-import type { Cloth } from './schema';
+import type { Cloth } from './things';
 
 // The finish list of a cloth as the document has it: its numbers at a frame, their keys and its masks.
 

@@ -28,7 +28,8 @@ describe('formats of motion', () => {
     expect(new Set(CACHE_FORMATS.map(({ label }) => label)).size).toBe(CACHE_FORMATS.length);
   });
 
-  it.each(CACHE_FORMATS.map((format) => [format.id, format] as const))(
+  // USD is written, and read by others: usdText.test.ts.
+  it.each(CACHE_FORMATS.filter(({ id }) => id !== 'usda').map((format) => [format.id, format] as const))(
     '%s: what is written is read again, every frame of every cloth',
     async (id, format) => {
       const files = new Map<string, Uint8Array>();

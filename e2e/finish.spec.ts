@@ -1,0 +1,50 @@
+import { expect } from '@playwright/test';
+import { readObj } from '@lumbra/core';
+import { readFile } from 'node:fs/promises';
+import { openShotFile, smallShot, station, test } from './bench';
+import { row, tick } from './controls';
+
+test('cloth is finished step by step, written as it is shown, and kept as a mesh', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await station(page, 'Finish');
+  const facts = page.getByText(/points, .* faces/);
+  const before = await facts.textContent();
+  await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
+  await expect(facts).not.toHaveText(before!);
+  await page.getByRole('button', { name: 'Thicken', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Finish list' }).getByRole('listitem')).toHaveCount(2);
+  const after = (await facts.textContent())!;
+
+  // R shows what was simulated, and back.
+  await page.keyboard.press('r');
+  await expect(facts).toHaveText(before!);
+  await page.keyboard.press('r');
+  await expect(facts).toHaveText(after);
+
+  // The order, and each step, can be changed; undo takes back.
+  await page.getByRole('button', { name: 'Later' }).first().click();
+  await tick(page, 'Subdivide, on', false);
+  await expect(facts).not.toHaveText(after);
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+  await expect(facts).toHaveText(after);
+
+  await station(page, 'Hand off');
+  const faces = async () => {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: /^OBJ\s*frame/ }).click();
+    return readObj(await readFile(await (await download).path(), 'utf8')).triangles.length;
+  };
+  const fine = await faces();
+  await tick(page, 'with the finish list of each cloth', false);
+  const coarse = await faces();
+  // Four times the faces, on two sides, and a rim.
+  expect(fine).toBeGreaterThan(8 * coarse);
+  await tick(page, 'with the finish list of each cloth', true);
+
+  await station(page, 'Finish');
+  await expect(facts).toHaveText(after);
+  await page.getByRole('button', { name: 'Keep this frame as a mesh' }).click();
+  await expect(row(page, 'Sheet, frame 1')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(row(page, 'Sheet, frame 1')).toHaveCount(0);
+});
