@@ -7,7 +7,7 @@ type KindSchema = z.ZodObject<{ kind: z.ZodLiteral<string> }>;
 export type AirNumbers = Readonly<Record<string, number>>;
 
 /** Writes the velocity of air at a place in its own axes, in m, to the first three of `out`, in m/s in those axes. */
-export type Flow = (x: number, y: number, z: number, out: Float64Array) => void;
+export type Stream = (x: number, y: number, z: number, out: Float64Array) => void;
 
 /** What draws or holds a point at a place in its own axes, in m. */
 export interface Pull {
@@ -32,7 +32,7 @@ export interface AirKind<Schema extends KindSchema = KindSchema, Numbers = AirNu
   /** Its direction matters: it blows along its own z. */
   aims?: true;
   /** How the air moves, before gusts and eddies; left out where it does not move air. */
-  flow?: (numbers: Numbers) => Flow;
+  flow?: (numbers: Numbers) => Stream;
   /** Speed of eddies at a place in its own axes, in m/s, for a kind that is nothing but eddies. */
   eddies?: (numbers: Numbers) => (x: number, y: number, z: number) => number;
   /** What pulls at points; left out where nothing does. */

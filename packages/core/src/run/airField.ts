@@ -1,4 +1,4 @@
-import type { Flow, Pull } from '../air/airKind';
+import type { Stream, Pull } from '../air/airKind';
 import { addEddies, eddyWaves, type EddyNumbers } from '../air/eddies';
 import { gustFactor } from '../air/gusts';
 import { AIR_KINDS } from '../air/kinds';
@@ -24,7 +24,7 @@ interface AirNow {
   pose: Pose;
   /** From the world to its own axes. */
   home: Pose;
-  flow: Flow | null;
+  flow: Stream | null;
   /** By how much gusts scale the flow. */
   gust: number;
   eddies: { waves: Float64Array; share: number; speedAt: ((x: number, y: number, z: number) => number) | null } | null;
