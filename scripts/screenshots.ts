@@ -206,6 +206,8 @@ await page.getByRole('button', { name: 'Test a swatch' }).click();
 await page.getByTestId('stretch-test').waitFor({ timeout: 60_000 });
 await page.getByTestId('stretch-test').scrollIntoViewIfNeeded();
 await take('swatch-tests');
+await station(page, 'Finish');
+await take('finish');
 await station(page, 'Hand off');
 await take('hand-off');
 await page.getByRole('link', { name: 'Lumbra' }).click();

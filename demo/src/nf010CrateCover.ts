@@ -22,6 +22,10 @@ export function nf010CrateCover(): Shot {
         position: [0.04, 0.86, 0.04],
         rotation: [0, degrees(10.3), 0],
         print: { kind: 'check', second: '#B9B497', repeat: 0.3, waxed: true },
+        finish: [
+          { id: 'finer', step: { kind: 'subdivide' } },
+          { id: 'thick', step: { kind: 'thicken', thickness: 0.0015 } },
+        ],
       }),
       createCollider({
         id: 'crate-wide',
