@@ -11,7 +11,9 @@ test('cloth is finished step by step, written as it is shown, and kept as a mesh
   const before = await facts.textContent();
   await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
   await expect(facts).not.toHaveText(before!);
+  const subdivided = (await facts.textContent())!;
   await page.getByRole('button', { name: 'Thicken', exact: true }).click();
+  await expect(facts).not.toHaveText(subdivided);
   await expect(page.getByRole('list', { name: 'Finish list' }).getByRole('listitem')).toHaveCount(2);
   const after = (await facts.textContent())!;
 
@@ -31,7 +33,7 @@ test('cloth is finished step by step, written as it is shown, and kept as a mesh
   await station(page, 'Hand off');
   const faces = async () => {
     const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: /^OBJ\s*frame/ }).click();
+    await page.getByRole('button', { name: 'OBJ of this frame' }).click();
     return readObj(await readFile(await (await download).path(), 'utf8')).triangles.length;
   };
   const fine = await faces();

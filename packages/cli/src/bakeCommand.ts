@@ -7,6 +7,8 @@ import {
   bakeReport,
   brokenText,
   finishTake,
+  handTake,
+  HAND_DEFAULTS,
   inputsHash,
   keptPromises,
   readShotFile,
@@ -16,6 +18,7 @@ import {
   type CacheFormat,
   type FrameStats,
   type HandedFrame,
+  type HandOptions,
   type Shot,
 } from '@lumbra/core';
 
@@ -26,6 +29,9 @@ interface BakeOptions {
   report?: string;
   /** Whether finish lists are left out. */
   unfinished?: boolean;
+  step?: number;
+  unit?: HandOptions['unit'];
+  up?: HandOptions['up'];
 }
 
 /** `lumbra bake SHOT`: runs the shot, writes its cloth and says what came out. Progress goes to stderr. */
@@ -49,8 +55,10 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
       if (baked.frame >= range.first) yield finish(baked);
     }
   }
+  const { step, unit, up } = { ...HAND_DEFAULTS, ...options };
+  const take = { cloths, frames: frames(), frameRate: shot.frameRate, stem: fileStem(shot) };
   await options.format.write(
-    { cloths, frames: frames(), frameRate: shot.frameRate, stem: fileStem(shot) },
+    handTake(take, { first: range.first, last: range.last, step, unit, up }, options.format),
     async (name, bytes) => {
       const target = path.join(options.out, name);
       await mkdir(path.dirname(target), { recursive: true });

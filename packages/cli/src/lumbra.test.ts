@@ -97,7 +97,7 @@ describe('lumbra bake', () => {
   it('does the finish list of each cloth, unless it is told not to', async () => {
     const file = path.join(folder, 'finished.lumbra');
     const { shot: document, assets } = await readShotFile(await readFile(shot));
-    const finish = [{ id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1 } }];
+    const finish = [{ id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1, keepsPoints: true } }];
     const things = document.things.map((thing) => (thing.role === 'cloth' ? { ...thing, finish } : thing));
     await writeFile(file, await writeShotFile({ ...document, things }, assets));
     const faces = async (...more: string[]) => {
@@ -113,7 +113,7 @@ describe('lumbra bake', () => {
     [
       'a format that it does not write',
       ['bake', 'SHOT', '--out', '.', '--format', 'xyz'],
-      /Choose one of glb, usda, obj, ply/,
+      /Choose one of glb, usda, obj, ply, stl/,
     ],
     ['frames that make no range', ['bake', 'SHOT', '--out', '.', '--frames', '9-3'], /Give frames as FIRST-LAST/],
     ['frames before the shot', ['bake', 'SHOT', '--out', '.', '--frames', '-4-3'], /begins at frame 1/],

@@ -1,4 +1,4 @@
-import { CACHE_FORMATS, type CacheFormat } from '@lumbra/core';
+import { CACHE_FORMATS, HAND_UNITS, type CacheFormat } from '@lumbra/core';
 import { Command, Option, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
 import { checkCommand } from './checkCommand';
@@ -16,6 +16,12 @@ function cacheFormat(text: string): CacheFormat {
   const format = CACHE_FORMATS.find(({ id }) => id === text);
   if (!format) throw new InvalidArgumentError(`Choose one of ${CACHE_FORMATS.map(({ id }) => id).join(', ')}.`);
   return format;
+}
+
+function wholeNumber(text: string): number {
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1) throw new InvalidArgumentError('Give a whole number from 1 up.');
+  return number;
 }
 
 function port(text: string): number {
@@ -40,6 +46,9 @@ program
       .default(cacheFormat('obj'), 'obj'),
   )
   .option('--frames <range>', 'frames to write, for example 1-100', frameRange)
+  .option('--step <n>', 'write every so many frames', wholeNumber, 1)
+  .addOption(new Option('--unit <unit>', 'unit of what is written').choices(HAND_UNITS).default('m'))
+  .addOption(new Option('--up <axis>', 'axis that points up').choices(['y', 'z']).default('y'))
   .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
   .option('--report <file>', 'write the bake report as JSON')
   .action(bakeCommand);

@@ -34,6 +34,7 @@ export * from './finish/finishCloth';
 export * from './finish/finishStep';
 export * from './finish/steps';
 export * from './exchange/finishTake';
+export * from './exchange/handOptions';
 export * from './shot/airThings';
 export * from './shot/gravity';
 export * from './shot/difference';

@@ -1,4 +1,4 @@
-import { activeCloths, bakeReport, shapeMesh, type CacheFormat } from '@lumbra/core';
+import { activeCloths, bakeReport, HAND_DEFAULTS, shapeMesh, type CacheFormat, type HandOptions } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
@@ -19,6 +19,8 @@ export function useHandOff() {
   const made = useFinishedStore();
   /** Whether what is written has its finish lists done: as cloth is shown, so it is written. */
   const finished = computed({ get: () => !made.raw, set: (wanted) => (made.raw = !wanted) });
+  /** Which frames, in what, which axis up; all of the take where no frames are given. */
+  const options = ref<HandOptions>({ ...HAND_DEFAULTS });
   const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
   const working = ref<string | null>(null);
 
@@ -54,38 +56,24 @@ export function useHandOff() {
     }
   }
 
-  /** Writes the take that is looked at in one of the formats for motion. */
-  const take = ({ id, oneFile }: CacheFormat) =>
-    write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () => {
-      const { frameRate } = document.shot!;
-      return filesHost.call((api) =>
-        api.take(id, { stem: stem(), cloths: cloths(), finished: finished.value, frameRate }, source()),
-      );
-    });
-
-  /** The cloth as it is seen now. */
-  function shownObjects() {
-    const positions = run.shownPositions();
-    return cloths().map(({ cloth: { id, name, print }, mesh }) => {
-      const shown = finished.value ? made.shown.get(id) : undefined;
-      return {
-        ...{ id, name, colour: print.colour },
-        mesh: { ...(shown?.mesh ?? mesh), positions: shown?.positions ?? positions.get(id)! },
-      };
-    });
+  function told() {
+    const { frameRate } = document.shot!;
+    return { stem: stem(), cloths: cloths(), finished: finished.value, frameRate, options: { ...options.value } };
   }
 
-  const objFrame = () =>
-    write(`${stem()}-${String(run.frame).padStart(4, '0')}.obj`, async () => ({
-      data: await filesHost.call((api) => api.obj(shownObjects())),
-      type: 'model/obj',
-    }));
+  /** Writes the take that is looked at in one of the formats for motion. */
+  const take = ({ id, oneFile }: CacheFormat) =>
+    write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () =>
+      filesHost.call((api) => api.take(id, told(), source())),
+    );
 
-  const glbFrame = () =>
-    write(`${stem()}-${String(run.frame).padStart(4, '0')}.glb`, async () => ({
-      data: await filesHost.call((api) => api.glb(shownObjects(), document.shot!.frameRate)),
-      type: 'model/gltf-binary',
-    }));
+  /** Writes the cloth as it is seen now as one file. */
+  const frame = ({ id }: CacheFormat) =>
+    write(`${stem()}-${String(run.frame).padStart(4, '0')}.${id}`, () => {
+      const shown = run.shownPositions();
+      const simulated = { frame: run.frame, positions: cloths().map(({ cloth }) => shown.get(cloth.id)!) };
+      return filesHost.call((api) => api.frame(id, told(), simulated));
+    });
 
   const shotFile = () =>
     write(`${stem()}.lumbra`, async () => ({
@@ -102,5 +90,5 @@ export function useHandOff() {
       return { data, type: 'application/json' };
     });
 
-  return { working, finished, canFinish, take, objFrame, glbFrame, shotFile, report };
+  return { working, finished, canFinish, options, take, frame, shotFile, report };
 }

@@ -1,14 +1,15 @@
 import {
   CACHE_FORMATS,
   finishTake,
+  handFrame,
+  handTake,
+  spaceOf,
   LARGEST_SHOT_FILE,
   readLumbraFile,
   shotFileTooLarge,
-  writeGlb,
-  writeObj,
   writeProductionFile,
   writeShotFile,
-  type GlbObject,
+  type HandOptions,
   type Mesh,
   type Shot,
   type SimulatedCloth,
@@ -31,6 +32,7 @@ export interface TakeOptions {
   cloths: SimulatedCloth[];
   /** Whether finish lists are done. */
   finished: boolean;
+  options: HandOptions;
   frameRate: number;
 }
 
@@ -64,15 +66,10 @@ const worker = {
     return readLumbraFile(new Uint8Array(await file.arrayBuffer()));
   },
 
-  /** The cloth as it is given. */
-  async glb(objects: GlbObject[], frameRate: number): Promise<Uint8Array> {
-    return moved(await writeGlb(objects, { frameRate }));
-  },
-
   /** A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. */
   async take(
     format: string,
-    { stem, cloths, finished, frameRate }: TakeOptions,
+    { stem, cloths, finished, frameRate, options }: TakeOptions,
     source: FrameSource,
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
@@ -81,9 +78,11 @@ const worker = {
     async function* frames() {
       for await (const frame of framesOf(source, cloths)) yield done.finish(frame);
     }
-    await found.write({ cloths: done.cloths, frames: frames(), frameRate, stem }, (path, bytes) => {
+    const whole = { cloths: done.cloths, frames: frames(), frameRate, stem };
+    await found.write(handTake(whole, options, found), (path, bytes) => {
       files[path] = bytes;
     });
+    if (Object.keys(files).length === 0) throw new Error('None of the frames that are asked for are in the take.');
     const [only] = Object.values(files) as Uint8Array[];
     if (found.oneFile && only) return { type: found.type, data: moved(only) };
     const bytes = await new Promise<Uint8Array>((resolve, reject) => {
@@ -92,8 +91,17 @@ const worker = {
     return { type: 'application/zip', data: moved(bytes) };
   },
 
-  obj(objects: { name: string; mesh: GlbObject['mesh'] }[]): string {
-    return writeObj(objects);
+  /** One frame of all cloths as one file. */
+  async frame(
+    format: string,
+    { stem, cloths, finished, frameRate, options }: TakeOptions,
+    simulated: { frame: number; positions: Float32Array[] },
+  ): Promise<WrittenTake> {
+    const found = CACHE_FORMATS.find(({ id }) => id === format)!;
+    const done = finishTake(cloths, finished);
+    const take = { cloths: done.cloths, frameRate, stem, ...spaceOf(options, found) };
+    const bytes = await found.writeFrame(take, handFrame(done.finish(simulated), options, found));
+    return { type: found.type, data: moved(bytes) };
   },
 
   async shotFile(shot: Shot, assets: Map<string, Mesh>): Promise<Uint8Array> {

@@ -77,13 +77,30 @@ describe('subdividing', () => {
     const error = (spacing: number) => {
       const strip = sheet({ width: 1, height: 0.3, spacing });
       const bent = moved(strip, (x, _, z) => [0.4 * Math.sin(x / 0.4), 0.4 * Math.cos(x / 0.4), z]);
-      const { positions } = finished(strip, bent, entry('subdivide'));
+      const { positions } = finished(strip, bent, entry('subdivide', { keepsPoints: false }));
       const away = [...Array(positions.length / 3).keys()]
         .filter((i) => Math.abs(positions[i * 3]!) < 0.25 && Math.abs(positions[i * 3 + 2]!) < 0.1)
         .map((i) => Math.abs(Math.hypot(positions[i * 3]!, positions[i * 3 + 1]!) - 0.4));
       return Math.max(...away);
     };
     expect(error(0.05) / error(0.025)).toBeGreaterThan(3.5);
+  });
+
+  it('goes through the simulated points where that is wanted, so that it is not drawn into what it lies on', () => {
+    // Over the edge of a box, at a right angle, along a row of points.
+    const folded = moved(flat, (x, _, z) => (x < 0 ? [x, 0, z] : [0, -x, z]));
+    const inBox = (keepsPoints: boolean) => {
+      const { positions } = finished(flat, folded, entry('subdivide', { times: 2, keepsPoints }));
+      const away = folded.map((value, i) => Math.abs(positions[i]! - value));
+      let deepest = 0;
+      for (let i = 0; i < positions.length; i += 3) {
+        deepest = Math.max(deepest, Math.min(-positions[i]!, -positions[i + 1]!));
+      }
+      return { away: Math.max(...away), deepest };
+    };
+    expect(inBox(false).away).toBeGreaterThan(0.004);
+    expect(inBox(true).away).toBeLessThan(0.0003);
+    expect(inBox(true).deepest).toBeLessThan(0.4 * inBox(false).deepest);
   });
 
   it('refuses what no machine can draw, and says so', () => {

@@ -1,26 +1,95 @@
 <script setup lang="ts">
-import { CACHE_FORMATS } from '@lumbra/core';
+import { CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
 import { computed } from 'vue';
+import { useHandOff } from '../../acts/useHandOff';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
+import FoldSection from '../../fields/FoldSection.vue';
+import InlineNumber from '../../fields/InlineNumber.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
-import TickLine from '../../fields/TickLine.vue';
 import StationPanel from '../StationPanel.vue';
-import { useHandOff } from '../../acts/useHandOff';
+
+const UNITS = HAND_UNITS.map((id) => ({ id, label: id }));
+const UPS = [
+  { id: 'y' as const, label: 'y up' },
+  { id: 'z' as const, label: 'z up' },
+];
 
 const run = useRunStore();
 const takes = useTakesStore();
-const { working, finished, canFinish, take, objFrame, glbFrame, shotFile, report } = useHandOff();
+const { working, finished, canFinish, options, take, frame, shotFile, report } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
 const busy = computed(() => working.value !== null);
+/** The frames of the take, of which those that are asked for are written. */
+const range = computed(() => {
+  const there = takes.account.map((row) => row.frame);
+  return { first: Math.min(...there), last: Math.max(...there) };
+});
+const shownRange = computed(() => ({
+  first: options.value.first ?? range.value.first,
+  last: options.value.last ?? range.value.last,
+}));
+const note = computed(() => {
+  const { unit, up, step } = options.value;
+  const parts = [unit, `${up} up`];
+  if (hasBake.value && (options.value.first !== undefined || options.value.last !== undefined))
+    parts.push(`${shownRange.value.first} to ${shownRange.value.last}`);
+  if (step > 1) parts.push(`every ${step}`);
+  return parts.join(', ');
+});
+/** What a format is called where it is one frame of it. */
+const short = (label: string) => label.split(' ')[0]!;
 </script>
 
 <template>
-  <StationPanel title="Hand off" help="Files for other programs. Metres, y up.">
+  <StationPanel title="Hand off" help="Files for other programs.">
     <TickLine v-if="canFinish" :ticked="finished" @toggle="finished = !finished">
       with the finish list of each cloth
     </TickLine>
+    <FoldSection title="Unit, axis, frames" :note="note">
+      <ChoiceRow label="Unit" wide :model-value="options.unit" :options="UNITS" @pick="options.unit = $event" />
+      <ChoiceRow
+        class="axis"
+        label="Axis that points up"
+        wide
+        :model-value="options.up"
+        :options="UPS"
+        @pick="options.up = $event"
+      />
+      <p class="small line">GLB is always in metres with y up.</p>
+      <p v-if="hasBake" class="small line">
+        frames
+        <InlineNumber
+          label="First frame to write"
+          :model-value="shownRange.first"
+          :min="range.first"
+          :max="shownRange.last"
+          whole
+          @change="options.first = $event"
+        />
+        to
+        <InlineNumber
+          label="Last frame to write"
+          :model-value="shownRange.last"
+          :min="shownRange.first"
+          :max="range.last"
+          whole
+          @change="options.last = $event"
+        />
+        every
+        <InlineNumber
+          label="Every so many frames"
+          :model-value="options.step"
+          :min="1"
+          :max="1000"
+          whole
+          @change="options.step = $event"
+        />
+      </p>
+    </FoldSection>
     <div class="section">
       <h2 class="grow">The take</h2>
       <span class="small">{{
@@ -48,14 +117,21 @@ const busy = computed(() => working.value !== null);
     <div class="rule" />
     <div class="section">
       <h2 class="grow">This frame</h2>
-      <span class="small">as it is shown</span>
+      <span class="small">frame {{ run.frame }}, as it is shown</span>
     </div>
-    <button type="button" class="secondary file" :disabled="busy" @click="objFrame">
-      OBJ<span class="small">frame {{ run.frame }}</span>
-    </button>
-    <button type="button" class="secondary file" :disabled="busy" @click="glbFrame">
-      GLB<span class="small">frame {{ run.frame }}</span>
-    </button>
+    <div class="frames">
+      <button
+        v-for="format in CACHE_FORMATS"
+        :key="format.id"
+        type="button"
+        class="secondary"
+        :disabled="busy"
+        :aria-label="`${short(format.label)} of this frame`"
+        @click="frame(format)"
+      >
+        {{ short(format.label) }}
+      </button>
+    </div>
     <div class="rule" />
     <div class="section">
       <h2 class="grow">The shot</h2>
@@ -78,6 +154,22 @@ const busy = computed(() => working.value !== null);
   margin-top: 8px;
   justify-content: space-between;
   flex: none;
+}
+.axis {
+  margin-top: 8px;
+}
+.line {
+  margin-top: 8px;
+}
+.frames {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  gap: 4px;
+  margin-top: 8px;
+}
+.frames .secondary {
+  justify-content: center;
+  padding: 0;
 }
 .writing {
   margin-top: 12px;

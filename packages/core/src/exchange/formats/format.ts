@@ -15,11 +15,20 @@ export interface HandedFrame {
   positions: readonly Float32Array[];
 }
 
+/** How places are given: in what, and which axis points up. */
+export interface HandedSpace {
+  /** What one of the file's units is in m. */
+  metresPerUnit: number;
+  up: 'y' | 'z';
+}
+
 /** A motion that is handed over. */
 export interface HandedTake {
   cloths: readonly HandedCloth[];
   frames: AsyncIterable<HandedFrame>;
   frameRate: number;
+  /** In what its places are; metres and y up where it is missing. */
+  space?: HandedSpace;
   /** The name that files of the whole shot have, without an ending. */
   stem: string;
 }
@@ -37,6 +46,10 @@ export interface CacheFormat {
   type: string;
   /** Whether it is one file for the whole shot, else many. */
   oneFile: boolean;
+  /** It is always in metres with y up, whatever is asked for: its standard says so. */
+  ownSpace?: true;
+  /** Writes one frame of all cloths as one file. @throws Error with a sentence for the artist */
+  writeFrame: (take: Omit<HandedTake, 'frames'>, frame: HandedFrame) => Promise<Uint8Array> | Uint8Array;
   /** Writes a take, frame by frame as they come. @throws Error with a sentence for the artist */
   write: (take: HandedTake, sink: FileSink) => Promise<void>;
 }

@@ -46,7 +46,12 @@ describe('formats of motion', () => {
         if (format.oneFile) expect(parts.map(({ name }) => name)).toEqual(['Sail', 'Strap']);
         else {
           const wanted = path.startsWith('sail') ? moved(frame) : moved(-frame);
-          parts[0]!.mesh.positions.forEach((value, i) => expect(value).toBeCloseTo(wanted[i]!, 5));
+          const read = parts[0]!.mesh;
+          // Some formats keep faces only: corner by corner all are the same.
+          mesh.triangles.forEach((point, corner) => {
+            for (const axis of [0, 1, 2])
+              expect(read.positions[read.triangles[corner]! * 3 + axis]).toBeCloseTo(wanted[point * 3 + axis]!, 5);
+          });
         }
       }
     },

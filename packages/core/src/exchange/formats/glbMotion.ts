@@ -7,6 +7,12 @@ export const glbMotion: CacheFormat = {
   note: 'one file, a morph target a frame',
   type: 'model/gltf-binary',
   oneFile: true,
+  ownSpace: true,
+  writeFrame: async ({ cloths, frameRate }, { positions }) => {
+    const { writeGlb } = await import('../glbWrite');
+    const objects = cloths.map((cloth, i) => ({ ...cloth, mesh: { ...cloth.mesh, positions: positions[i]! } }));
+    return writeGlb(objects, { frameRate });
+  },
   write: async ({ cloths, frames, frameRate, stem }, sink) => {
     const kept: Float32Array[][] = cloths.map(() => []);
     for await (const { positions } of frames) positions.forEach((one, i) => kept[i]!.push(one));

@@ -2,9 +2,10 @@ import type { CacheFormat } from './format';
 import { glbMotion } from './glbMotion';
 import { objSequence } from './objSequence';
 import { plySequence } from './plySequence';
+import { stlSequence } from './stlSequence';
 import { usdText } from './usdText';
 
 export * from './format';
 
 /** The formats in which the motion of cloth is written, in the order in which they are offered. To add one: a file here, and a line in this list. */
-export const CACHE_FORMATS: readonly CacheFormat[] = [glbMotion, usdText, objSequence, plySequence];
+export const CACHE_FORMATS: readonly CacheFormat[] = [glbMotion, usdText, objSequence, plySequence, stlSequence];

@@ -1,9 +1,16 @@
 import { pointNormals } from '../../mesh/normals';
+import { asOneMesh } from './asOneMesh';
 import { sequenceFormat, type HandedCloth } from './format';
 
 /** Binary little-endian PLY with normals and material coordinates: small, and read by whatever reads scans. */
 export const plySequence = sequenceFormat(
-  { id: 'ply', label: 'PLY sequence', note: 'binary, a file a frame', type: 'application/octet-stream' },
+  {
+    ...{ id: 'ply', label: 'PLY sequence', note: 'binary, a file a frame', type: 'application/octet-stream' },
+    writeFrame: ({ cloths }, { positions }) => {
+      const mesh = asOneMesh(cloths, positions);
+      return writePly(mesh, mesh.positions);
+    },
+  },
   ({ mesh }, positions) => writePly(mesh, positions),
 );
 

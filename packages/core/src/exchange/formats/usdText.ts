@@ -1,6 +1,6 @@
 import { bounds } from '../../mesh/bounds';
 import { pointNormals } from '../../mesh/normals';
-import type { CacheFormat, HandedCloth, HandedFrame } from './format';
+import type { CacheFormat, HandedCloth, HandedFrame, HandedSpace } from './format';
 
 // Universal Scene Description as text (.usda): a mesh a cloth under one root, with its places, normals, velocities and extents as time
 // samples. Text has every number spelt out, so a frame of 10,000 points takes about a megabyte.
@@ -21,7 +21,15 @@ export const usdText: CacheFormat = {
   note: 'text, one file, a time sample a frame',
   type: 'text/plain',
   oneFile: true,
-  write: async ({ cloths, frames, frameRate, stem }, sink) => {
+  writeFrame: async (take, frame) => {
+    let bytes = new Uint8Array();
+    const frames = (async function* () {
+      yield await Promise.resolve(frame);
+    })();
+    await usdText.write({ ...take, frames }, (_, written) => void (bytes = written as Uint8Array<ArrayBuffer>));
+    return bytes;
+  },
+  write: async ({ cloths, frames, frameRate, stem, space = METRES }, sink) => {
     // Samples of one attribute stand together, so those of all frames are collected, each as the bytes that it will be.
     const samples = cloths.map(() => new Map<Sampled, Uint8Array[]>(SAMPLED.map((name) => [name, []])));
     const encoder = new TextEncoder();
@@ -48,7 +56,7 @@ export const usdText: CacheFormat = {
       [before, now] = [now, after];
     }
     if (now) add(now, null, before);
-    const parts: Uint8Array[] = [encoder.encode(header(range, frameRate, stem))];
+    const parts: Uint8Array[] = [encoder.encode(header(range, frameRate, stem, space))];
     const names = primNames(cloths);
     cloths.forEach((cloth, i) => {
       parts.push(encoder.encode(meshStart(cloth, names[i]!)));
@@ -67,17 +75,19 @@ export const usdText: CacheFormat = {
   },
 };
 
-function header(range: readonly number[], frameRate: number, stem: string): string {
+const METRES: HandedSpace = { metresPerUnit: 1, up: 'y' };
+
+function header(range: readonly number[], frameRate: number, stem: string, { metresPerUnit, up }: HandedSpace): string {
   return `#usda 1.0
 (
   defaultPrim = "${identifier(stem)}"
   doc = "Cloth by Lumbra"
   endTimeCode = ${range.length > 0 ? Math.max(...range) : 1}
   framesPerSecond = ${frameRate}
-  metersPerUnit = 1
+  metersPerUnit = ${metresPerUnit}
   startTimeCode = ${range.length > 0 ? Math.min(...range) : 1}
   timeCodesPerSecond = ${frameRate}
-  upAxis = "Y"
+  upAxis = "${up.toUpperCase()}"
 )
 
 def Xform "${identifier(stem)}"
