@@ -3,6 +3,7 @@ import type { Shot } from '@lumbra/core';
 import { nf010CrateCover } from './nf010CrateCover';
 import { nf020Awning } from './nf020Awning';
 import { nf030GangwayHood } from './nf030GangwayHood';
+import { nf040Handbills } from './nf040Handbills';
 import { nf050RuckedRunner } from './nf050RuckedRunner';
 import { nf120BrailingUp } from './nf120BrailingUp';
 
@@ -17,6 +18,7 @@ export const NIGHT_FERRY = {
     nf010CrateCover,
     nf020Awning,
     nf030GangwayHood,
+    nf040Handbills,
     nf050RuckedRunner,
     nf120BrailingUp,
   ] as readonly (() => Shot)[],

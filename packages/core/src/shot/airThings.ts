@@ -34,8 +34,8 @@ export function activeAir(shot: Pick<Shot, 'things'>): AirThing[] {
 /** The fastest that air of a thing moves in the shot, in m/s, with gusts and eddies. */
 export function fastestAir(thing: AirThing): number {
   const { speed = 0, gustDepth = 0, turbulence = 0, strength = 0 } = strongestAir(thing);
-  // Eddies are rarely more than twice as fast as on the mean.
-  return speed * (1 + gustDepth) * (1 + 2 * turbulence) + 2 * strength;
+  // Eddies as they are on the mean: what is faster is over in a moment, and frames that need more get it.
+  return speed * (1 + gustDepth) * (1 + turbulence) + strength;
 }
 
 /** The largest acceleration in m/s² that what pulls in the air gives cloth of so many kg/m². */
