@@ -97,7 +97,9 @@ describe('lumbra bake', () => {
   it('does the finish list of each cloth, unless it is told not to', async () => {
     const file = path.join(folder, 'finished.lumbra');
     const { shot: document, assets } = await readShotFile(await readFile(shot));
-    const finish = [{ id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1, keepsPoints: true } }];
+    const finish = [
+      { id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1, keepsPoints: true } },
+    ];
     const things = document.things.map((thing) => (thing.role === 'cloth' ? { ...thing, finish } : thing));
     await writeFile(file, await writeShotFile({ ...document, things }, assets));
     const faces = async (...more: string[]) => {

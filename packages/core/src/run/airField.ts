@@ -9,10 +9,11 @@ import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
 import { airNumbersAt, airOf } from '../shot/airThings';
 import { poseAt } from '../shot/placement';
-import type { AirThing, Collider, Shot } from '../shot/schema';
+import type { AirThing, Cloth, Collider, Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import type { AirField, AirModel, SampledCloth } from '../solver/model';
+import { carriedAt, isCarriedOver, type Carried } from './carryOver';
 import type { FrameAt } from './colliderModel';
 import { motionPoints } from './motionPoints';
 
@@ -66,8 +67,13 @@ export function airModel(context: AirContext): Pick<AirModel, 'windAt' | 'field'
     }
     return sum;
   };
-  if (uneven.length === 0) return { windAt };
-  return { windAt, field: airField(uneven, preRoll, context) };
+  const carried = frameAt
+    ? shot.things.filter(
+        (thing): thing is Cloth => thing.role === 'cloth' && thing.enabled && isCarriedOver(shot, thing),
+      )
+    : [];
+  if (uneven.length === 0 && carried.length === 0) return { windAt };
+  return { windAt, field: airField(uneven, carried, preRoll, context) };
 }
 
 /** Whether a wind that blows everywhere is changed by place all the same: by its eddies, or by what stands in it. */
@@ -79,19 +85,28 @@ function isUneven(thing: AirThing): boolean {
   );
 }
 
-function airField(things: readonly AirThing[], preRoll: number, context: AirContext): AirField {
-  const { frame, frameAt } = context;
-  const pulls = things.some(({ air }) => AIR_KINDS[air.kind].pull);
-  const moves = things.some(({ air }) => !AIR_KINDS[air.kind].pull);
+function airField(
+  things: readonly AirThing[],
+  carried: readonly Cloth[],
+  preRoll: number,
+  context: AirContext,
+): AirField {
+  const { shot, frame, frameAt } = context;
+  const pulls = carried.length > 0 || things.some(({ air }) => AIR_KINDS[air.kind].pull);
+  const moves = carried.length > 0 || things.some(({ air }) => !AIR_KINDS[air.kind].pull);
   const obstacles = obstaclesOf(context);
   return {
     moves,
     pulls,
-    sample: (time, cloths) => {
+    sample: (time, cloths, seconds) => {
       const at = frameAt?.(time) ?? frame;
       const casters = () => [...obstacles(at), ...cloths];
       const airs = things.map((thing) => airNow(thing, at, time - preRoll, context, casters));
-      for (const cloth of cloths) sampleCloth(cloth, airs, time - preRoll);
+      for (const cloth of cloths) {
+        sampleCloth(cloth, airs, time - preRoll);
+        const own = carried.find(({ id }) => id === cloth.id);
+        if (own) addCarried(cloth, carriedAt(shot, own, at, time - preRoll, seconds * shot.frameRate));
+      }
     },
   };
 }
@@ -173,6 +188,14 @@ function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number)
       }
       addTurned(air.pose, own, factor, velocity, i * 4);
     }
+  }
+}
+
+/** Adds what carrying does to each point of a cloth. */
+function addCarried({ positions: p, velocities: v, pull, velocity }: SampledCloth, carry: Carried): void {
+  for (let i = 0; i < p.length / 3; i++) {
+    const at = { acceleration: i * 8, air: i * 4 };
+    carry([p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!], [v[i * 3]!, v[i * 3 + 1]!, v[i * 3 + 2]!], pull, velocity, at);
   }
 }
 

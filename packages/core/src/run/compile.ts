@@ -235,7 +235,7 @@ export function ruleSubsteps(shot: Shot, assets: Assets): number {
 export function loadAcceleration(shot: Shot, cloth: Cloth): number {
   const gravity = shot.gravity.enabled ? largest(shot, 'gravity.strength') : 0;
   const { weight } = cloth.fabric;
-  const pull = strongestPull(shot, weight);
+  const pull = strongestPull(shot, weight) + largest(cloth, 'carry.sway');
   const speed = activeAir(shot).reduce((sum, thing) => sum + fastestAir(thing), 0);
   const drag = largest(cloth, 'fabric.airAcross');
   return gravity + pull + (0.5 * AIR_DENSITY * drag * speed * speed) / weight;

@@ -6,7 +6,7 @@ import type { Track } from './keys';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { maskNumber, rampSchema } from './masks';
 import { sizeNumbers } from './shapes/sizeKeys';
-import { colliderSchema, gravitySchema, type AirThing, type Cloth, type Thing } from './things';
+import { carrySchema, colliderSchema, gravitySchema, type AirThing, type Cloth, type Thing } from './things';
 
 // Which numbers can be keyed, and how they are shown: those that are declared as keyable, and places and turns. The run reads them with
 // `valueAt`.
@@ -50,7 +50,7 @@ const PLACES: Record<string, Quantity> = Object.fromEntries(
 const named = (prefix: string, schema: { shape: object }): Record<string, Quantity> =>
   Object.fromEntries(Object.entries(keyableOf(schema)).map(([name, quantity]) => [`${prefix}${name}`, quantity]));
 
-const CLOTHS = named('fabric.', fabricSchema);
+const CLOTHS = { ...named('fabric.', fabricSchema), ...named('carry.', carrySchema) };
 const COLLIDERS = named('', colliderSchema);
 const GRAVITY = named('gravity.', gravitySchema);
 

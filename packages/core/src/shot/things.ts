@@ -67,6 +67,48 @@ export const selfContactSchema = z.strictObject({
   }),
 });
 
+export const carrySchema = z.strictObject({
+  share: quantity({
+    label: 'Carry-over',
+    help: 'How much of the travel and turning of what carries it the cloth feels. 0 %: it hangs as if nothing moved.',
+    unit: '%',
+    min: 0,
+    max: 1,
+    default: 1,
+    step: 0.01,
+    keyable: true,
+  }),
+  sway: quantity({
+    label: 'Sway',
+    help: 'A pull hither and thither of its own. A tenth of gravity, 1 m/s², is lively.',
+    unit: 'm/s²',
+    min: 0,
+    max: 50,
+    default: 0,
+    step: 0.05,
+    keyable: true,
+  }),
+  swayPeriod: quantity({
+    label: 'Sway period',
+    help: 'Time from one swing of the sway to the next.',
+    unit: 's',
+    min: 0.1,
+    max: 60,
+    default: 1.5,
+    step: 0.05,
+  }),
+  swaySeed: quantity({
+    label: 'Sway seed',
+    help: 'Another number gives another sway of the same kind.',
+    unit: '',
+    min: 0,
+    max: 9999,
+    default: 0,
+    step: 1,
+    whole: true,
+  }),
+});
+
 export const clothSchema = z.strictObject({
   ...thingBase,
   role: z.literal('cloth'),
@@ -77,6 +119,7 @@ export const clothSchema = z.strictObject({
   ),
   print: lookOnly(printSchema.prefault({})),
   selfContact: selfContactSchema.prefault({}),
+  carry: carrySchema.prefault({}),
   pinSets: z.array(pinSetSchema).max(MOST.holds).default([]),
   ties: z.array(tieSchema).max(MOST.holds).default([]),
   leashes: z.array(leashSchema).max(MOST.holds).default([]),

@@ -1,3 +1,4 @@
+import { INTERVAL } from './clothFabric';
 import type { ClothState } from './clothState';
 import type { KernelMemory } from './kernelMemory';
 import type { AirField, SampledCloth } from './model';
@@ -14,13 +15,21 @@ export class AirSamples {
   readonly #field: AirField;
   readonly #cloths: readonly ClothState[];
   readonly #points: number;
+  readonly #velocity: number;
   #looked = -1;
 
-  constructor(memory: KernelMemory, field: AirField, cloths: readonly ClothState[], count: number, points: number) {
+  constructor(
+    memory: KernelMemory,
+    field: AirField,
+    cloths: readonly ClothState[],
+    count: number,
+    at: { points: number; velocity: number },
+  ) {
     this.#memory = memory;
     this.#field = field;
     this.#cloths = cloths;
-    this.#points = points;
+    this.#points = at.points;
+    this.#velocity = at.velocity;
     this.velocities = field.moves ? memory.allocate(count * 16) : 0;
     this.pulls = field.pulls ? memory.allocate(count * 32) : 0;
   }
@@ -30,30 +39,36 @@ export class AirSamples {
     this.#looked = -1;
   }
 
-  /** Before a substep that ends at a share of its frame and begins at a time in s. */
-  sample(share: number, time: number): void {
-    const look = Math.min(LOOKS - 1, Math.floor(share * LOOKS));
-    if (look === this.#looked) return;
-    this.#looked = look;
-    this.#field.sample(
-      time,
-      this.#cloths.map((cloth) => this.#sampled(cloth)),
-    );
+  /** Before one of so many substeps of h seconds of a frame, counted from 0, that begins at a time in s. */
+  sample(substep: number, substeps: number, h: number, time: number): void {
+    const lookOf = (of: number) => Math.min(LOOKS - 1, Math.floor((of / substeps) * LOOKS));
+    if (lookOf(substep) === this.#looked) return;
+    this.#looked = lookOf(substep);
+    // What is asked now acts until it is asked again.
+    let next = substep + INTERVAL;
+    while (next < substeps && lookOf(next) === this.#looked) next += INTERVAL;
+    const cloths = this.#cloths.map((cloth) => this.#sampled(cloth));
+    this.#field.sample(time, cloths, (Math.min(next, substeps) - substep) * h);
   }
 
   #sampled({ model, firstPoint, points, fabric }: ClothState): SampledCloth {
     const memory = this.#memory;
-    const source = memory.floats(this.#points + firstPoint * 16, points * 4);
-    const positions = new Float32Array(points * 3);
-    for (let i = 0; i < points; i++) {
-      for (let axis = 0; axis < 3; axis++) positions[i * 3 + axis] = source[i * 4 + axis]!;
-    }
+    const threes = (address: number) => {
+      const source = memory.floats(address + firstPoint * 16, points * 4);
+      const values = new Float32Array(points * 3);
+      for (let i = 0; i < points; i++) {
+        for (let axis = 0; axis < 3; axis++) values[i * 3 + axis] = source[i * 4 + axis]!;
+      }
+      return values;
+    };
     const view = (address: number, numbers: number) =>
       address === 0
         ? new Float32Array(points * numbers)
         : memory.floats(address + firstPoint * numbers * 4, points * numbers);
     return {
-      positions,
+      positions: threes(this.#points),
+      velocities: threes(this.#velocity),
+      id: model.id,
       triangles: model.rest.triangles,
       weight: fabric.weight,
       velocity: view(this.velocities, 4),

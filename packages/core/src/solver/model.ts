@@ -118,15 +118,18 @@ export interface AirField {
   /** Whether it moves air, and whether it draws points. */
   moves: boolean;
   pulls: boolean;
-  /** Writes what it does to the points of all cloths at a time in s since the start of the run, in exact arithmetic. */
-  sample: (time: number, cloths: readonly SampledCloth[]) => void;
+  /** Writes what it does to the points of all cloths over the next so many s from a time in s since the start of the run, in exact arithmetic. */
+  sample: (time: number, cloths: readonly SampledCloth[], seconds: number) => void;
 }
 
 /** A cloth in the air. */
 export interface SampledCloth {
-  /** x y z of each point in m. */
+  /** x y z of each point in m, and its velocity in m/s. */
   positions: Float32Array;
+  velocities: Float32Array;
   triangles: Uint32Array;
+  /** Id of the cloth. */
+  id: string;
   /** kg/m² */
   weight: number;
   /** To be written, 4 numbers a point: velocity of the air x y z in m/s, one unused. */

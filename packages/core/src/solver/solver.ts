@@ -133,7 +133,10 @@ export class Solver {
       firstPointOf,
     );
     this.#air = model.air.field
-      ? new AirSamples(this.#memory, model.air.field, this.#cloths, this.#count, this.#points)
+      ? new AirSamples(this.#memory, model.air.field, this.#cloths, this.#count, {
+          points: this.#points,
+          velocity: this.#velocity,
+        })
       : null;
     this.#addColliders();
     this.#layers = this.#addLayers(total);
@@ -301,7 +304,7 @@ export class Solver {
     const [v, a] = [this.#velocity, this.#acceleration];
     const meet = () => this.#search.solve(p, d, e, start, PUSH_SPEED * h);
     if (this.#substep % INTERVAL === 0) {
-      this.#air?.sample(share, this.#time);
+      this.#air?.sample(this.#substep, Math.round(this.#advanced / h), h, this.#time);
       this.#setAcceleration(h * INTERVAL);
     }
     run.predict(p, d, e, start, v, a, this.#count, h);

@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { activeAir, AIR_KIND_NAMES, AIR_KINDS, type AirThing } from '@lumbra/core';
+import {
+  activeAir,
+  AIR_KIND_NAMES,
+  AIR_KINDS,
+  carrierOf,
+  carrySchema,
+  formatQuantity,
+  type AirThing,
+  type Shot,
+} from '@lumbra/core';
 import { ElSwitch } from 'element-plus';
 import 'element-plus/es/components/switch/style/css';
 import { computed } from 'vue';
@@ -7,6 +16,7 @@ import { useAirActs } from '../../acts/useAirActs';
 import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import SelectBox from '../../fields/SelectBox.vue';
+import ThingQuantity from '../../fields/ThingQuantity.vue';
 import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
@@ -25,6 +35,24 @@ const thing = computed(() => all.value.find(({ id }) => id === selection.thingId
 const blows = computed(
   () => document.shot !== undefined && document.shot !== null && activeAir(document.shot).length > 0,
 );
+/** The cloth whose carry-over is set. */
+const cloth = computed(() => selection.cloth);
+const carrierText = computed(() => {
+  const carrier = cloth.value && document.shot ? carrierOf(document.shot, cloth.value) : null;
+  return carrier
+    ? `It is carried by ${carrier.name}.`
+    : 'Nothing carries it: let it ride something at the Stage, or its pins at Hold.';
+});
+const carryNote = computed(() => {
+  const { carry, keys } = cloth.value ?? {};
+  if (!carry || (carry.share === 1 && carry.sway === 0 && !keys?.some(({ number }) => number.startsWith('carry.'))))
+    return '';
+  return `${formatQuantity(carry.share, '%')} %${carry.sway > 0 ? ', sways' : ''}`;
+});
+function findCarry(draft: Shot): object | undefined {
+  const found = draft.things.find(({ id }) => id === cloth.value?.id);
+  return found?.role === 'cloth' ? found.carry : undefined;
+}
 const leans = computed(
   () =>
     gravity.value?.lean !== 0 ||
@@ -83,6 +111,25 @@ const leans = computed(
         <p v-if="!blows" class="small">All of it is switched off: still air.</p>
       </template>
     </template>
+    <FoldSection
+      v-if="document.shot && cloth"
+      :title="`Carry-over of ${cloth.name}`"
+      :note="carryNote"
+      :open="carryNote !== ''"
+    >
+      <KeyedField :thing="cloth.id" number="carry.share" :subject="cloth.name" />
+      <p class="small">{{ carrierText }}</p>
+      <KeyedField :thing="cloth.id" number="carry.sway" :subject="cloth.name" />
+      <ThingQuantity
+        v-for="name in ['swayPeriod', 'swaySeed'] as const"
+        :key="name"
+        :schema="carrySchema"
+        :name="name"
+        :model-value="cloth.carry[name]"
+        :find="findCarry"
+        :subject="cloth.name"
+      />
+    </FoldSection>
     <template #action><RunAction label="Settle in this air" /></template>
   </StationPanel>
 </template>

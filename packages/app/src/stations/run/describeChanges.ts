@@ -1,5 +1,6 @@
 import {
   AIR_KINDS,
+  carrySchema,
   clothSchema,
   colliderSchema,
   fabricSchema,
@@ -56,6 +57,7 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   if (head === 'gravity') quantity = lookUp(gravitySchema, key);
   else if (rest[0] === 'air' && thing?.role === 'air') quantity = lookUp(AIR_KINDS[thing.air.kind].schema, key);
   else if (rest[0] === 'selfContact') quantity = lookUp(selfContactSchema, key);
+  else if (rest[0] === 'carry') quantity = lookUp(carrySchema, key);
   else if (rest[0] === 'fabric') quantity = lookUp(fabricSchema, key);
   else if (rest[0] === 'shape' && thing && 'shape' in thing) quantity = lookUp(SHAPES[thing.shape.kind].schema, key);
   else quantity = lookUp(colliderSchema, key) ?? lookUp(clothSchema, key);
