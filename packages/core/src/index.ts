@@ -29,6 +29,7 @@ export * from './air/kinds';
 export * from './air/airKind';
 export * from './math/pose';
 export * from './shot/ids';
+export * from './shot/release';
 export * from './shot/finishAt';
 export * from './finish/finishCloth';
 export * from './finish/finishStep';

@@ -156,6 +156,14 @@ const CASES: Case[] = [
     shot: sound([windOf(0.2)]),
   },
   {
+    check: 'releases',
+    text: /Pins of Cover lets go of nothing in this shot/,
+    shot: held({
+      pinSets: [pins({ release: 'm' })],
+      masks: [{ id: 'm', name: 'Ramp', values: '', ramp: { kind: 'straight', from: [0, 0], to: [0.3, 0] } }] as never,
+    }),
+  },
+  {
     check: 'air-misses',
     text: /Draught blows past all cloth/,
     shot: sound([createAir({ name: 'Draught', position: [0, 0.5, -4], rotation: [0, 2, 0], air: { kind: 'beam' } })]),

@@ -18,6 +18,7 @@ import { lostParts } from './lostParts';
 import { noCloth } from './noCloth';
 import { nothingBelow } from './nothingBelow';
 import { oddSize } from './oddSize';
+import { releases } from './releases';
 import { startsCrossed } from './startsCrossed';
 import { startsInside } from './startsInside';
 import { tooCoarse } from './tooCoarse';
@@ -42,6 +43,7 @@ export const CHECKS: readonly Check[] = [
   tooFine,
   windAndWeight,
   airMisses,
+  releases,
   gravityOff,
   keysOutside,
   noRoom,

@@ -41,7 +41,7 @@ export const lostHolds: Check = {
               say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Delete the tie', { remove: at });
             else say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Let it stay', { stay: at });
           }
-          const masks = [hold.mask, 'standOffMask' in hold ? hold.standOffMask : null];
+          const masks = [hold.mask, hold.release, 'standOffMask' in hold ? hold.standOffMask : null];
           if (masks.some((mask) => mask !== null && isGone(cloth, mask))) {
             say(`${hold.name} of ${cloth.name} has a mask that was deleted.`, 'Hold without a mask', { unmask: at });
           }

@@ -208,7 +208,9 @@ export function clothScale(cloth: Cloth, assets: Assets): ClothScale {
   // On a square grid the spacing is the side of a cell, whose two faces have half its area each.
   const spacing = Math.sqrt((2 * area) / Math.max(1, triangles.length / 3));
   // Long-range attachments lead to points that never give.
-  const firm = [...cloth.pinSets, ...cloth.ties].filter(({ strength, mask }) => strength === 1 && mask === null);
+  const firm = [...cloth.pinSets, ...cloth.ties].filter(
+    ({ strength, mask, release }) => strength === 1 && mask === null && release === null,
+  );
   const pinned = firm.some(({ points }) => points.length > 0);
   const freeLength = (box ? Math.max(...size(box)) : 0) * (pinned ? PINNED_SHARE : 1);
   return { spacing, freeLength, fabric: cloth.fabric };

@@ -5,12 +5,13 @@ import { pointCount, type Mesh } from '../mesh/mesh';
 import { nearestPlace, placeOn, type SurfacePlace } from '../mesh/nearestPlace';
 import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
-import type { Leash, PinSet, Tie } from '../shot/holdSchemas';
+import type { Hold, Leash, PinSet, Tie } from '../shot/holdSchemas';
 import { pinMotion } from '../shot/holds';
 import { holdNumber } from '../shot/keyable';
 import { trackOf, valueAt } from '../shot/keys';
 import { isMaskKeyed, maskValues } from '../shot/maskValues';
 import { carrierPose, poseAt } from '../shot/placement';
+import { releasedAt } from '../shot/release';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
@@ -42,7 +43,7 @@ export function stillPins(cloth: Cloth): number[] {
 
 function staysPut(cloth: Cloth, set: PinSet): boolean {
   const keyed = trackOf(cloth, holdNumber(set.id, 'strength')) !== undefined;
-  const firm = set.strength === 1 && set.mask === null && !keyed;
+  const firm = set.strength === 1 && set.mask === null && set.release === null && !keyed;
   return firm && set.rides === null && pinMotion(cloth, set) === 'stays';
 }
 
@@ -83,23 +84,33 @@ function numberAt(
 }
 
 /** Strengths of the points of a hold, scaled by its mask. */
-function strengths(
-  cloth: Cloth,
-  { id, points, mask }: PinSet | Tie,
-  context: HoldContext,
-): Pick<HoldModel, 'strengthsAt' | 'carried'> {
+function strengths(cloth: Cloth, hold: PinSet | Tie, context: HoldContext): Pick<HoldModel, 'strengthsAt' | 'carried'> {
+  const { id, points, mask } = hold;
   const scale = maskScale(cloth, mask, points, context);
   const strengthAt = numberAt(cloth, id, 'strength', context);
   const keyed = trackOf(cloth, holdNumber(id, 'strength')) !== undefined;
-  const firm = !keyed && !scale.changes && strengthAt(0) === 1;
+  const freeAt = released(cloth, hold, context);
+  const firm = !keyed && !scale.changes && !freeAt && strengthAt(0) === 1;
   const first = scale.at(0);
   return {
     strengthsAt: (time) => {
       const strength = strengthAt(time);
-      return scale.at(time).map((value) => value * strength);
+      const free = freeAt?.(time);
+      return scale.at(time).map((value, i) => (free?.[i] ? 0 : value * strength));
     },
     carried: points.filter((_, i) => firm && first[i] === 1),
   };
+}
+
+/** Which points of a hold are free at a time in s; null where it never lets go. */
+function released(
+  cloth: Cloth,
+  hold: Hold,
+  { assets, frame, frameAt }: HoldContext,
+): ((time: number) => boolean[]) | null {
+  if (!cloth.masks.some(({ id }) => id === hold.release)) return null;
+  const mesh = shapeMesh(cloth.shape, assets);
+  return (time) => releasedAt(cloth, hold, mesh, frameAt?.(time) ?? frame)!;
 }
 
 /** Per point of a hold, 0 to 1 at a time in s; a mask that is missing scales nothing. */
@@ -357,12 +368,16 @@ function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
 function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel {
   const distanceAt = numberAt(cloth, leash.id, 'distance', context);
   const scale = maskScale(cloth, leash.mask, leash.points, context);
+  const freeAt = released(cloth, leash, context);
   const full = new Float32Array(leash.points.length).fill(1);
   return {
     points: leash.points,
     placesAt: incomingPlaces(cloth, leash.points, context),
     ...(leash.neverBehind && { normalsAt: incomingNormals(cloth, leash.points, context) }),
-    strengthsAt: () => full,
+    strengthsAt: (time) => {
+      const free = freeAt?.(time);
+      return free ? full.map((value, i) => (free[i] ? 0 : value)) : full;
+    },
     carried: [],
     slackAt: (time) => {
       const distance = distanceAt(time);

@@ -131,11 +131,12 @@ function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInput
 function addHolds(cloth: Cloth, inputs: RunInputs): void {
   const kinds = { pins: cloth.pinSets, ties: cloth.ties, leashes: cloth.leashes };
   for (const [kind, holds] of Object.entries(kinds)) {
-    holds.forEach(({ points, mask, standOffMask = null, ...numbers }: AnyHold, i) => {
+    holds.forEach(({ points, mask, standOffMask = null, release, ...numbers }: AnyHold, i) => {
       const path = `${cloth.id}.${kind}.${i}`;
       inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
       addMask(cloth, mask, `${path}.mask`, inputs);
       addMask(cloth, standOffMask, `${path}.standOffMask`, inputs);
+      addMask(cloth, release, `${path}.release`, inputs);
       flatten(numbers, path, inputs);
     });
   }

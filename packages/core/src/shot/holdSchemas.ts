@@ -21,12 +21,31 @@ const strength = quantity({
   maskable: true,
 });
 
+/** How a hold lets go of its points one after the other. */
+const release = {
+  release: id
+    .nullable()
+    .default(null)
+    .describe('Id of the mask that says in which order points become free: those where it is least go first.'),
+  released: quantity({
+    label: 'Released',
+    help: 'Points whose release mask is below this are free. Key it from 0 to 100 % to let go one after the other.',
+    unit: '%',
+    min: 0,
+    max: 1,
+    default: 0,
+    step: 0.01,
+    keyable: true,
+  }),
+};
+
 export const pinSetSchema = z.strictObject({
   id,
   name,
   points,
   strength,
   mask,
+  ...release,
   rides: id
     .nullable()
     .default(null)
@@ -45,6 +64,7 @@ export const tieSchema = z.strictObject({
   to: id.describe('Id of the thing to whose surface the points are tied, each to its nearest place.'),
   strength,
   mask,
+  ...release,
   keepsDistance: z.boolean().default(true).describe('Whether points keep the distance that they have at the start.'),
   standOff: quantity({
     label: 'Stand-off',
@@ -76,6 +96,7 @@ export const leashSchema = z.strictObject({
     maskable: true,
   }),
   mask,
+  ...release,
   neverBehind: z
     .boolean()
     .default(false)

@@ -42,6 +42,7 @@ export function forgetMasks(cloth: Cloth, unwanted: (mask: string) => boolean): 
   const kept = (mask: string | null) => (mask !== null && unwanted(mask) ? null : mask);
   for (const hold of holdsOf(cloth)) {
     hold.mask = kept(hold.mask);
+    hold.release = kept(hold.release);
     if ('standOffMask' in hold) hold.standOffMask = kept(hold.standOffMask);
   }
   for (const entry of cloth.finish) if (entry.mask !== null && unwanted(entry.mask)) entry.mask = null;

@@ -10,8 +10,14 @@ function withoutHoldNumbers(shot: Shot): object {
     if (thing.role !== 'cloth') return thing;
     return {
       ...thing,
-      pinSets: thing.pinSets.map(({ id, points, rides, mask }) => ({ id, points, rides, mask })),
-      leashes: thing.leashes.map(({ id, points, mask, neverBehind }) => ({ id, points, mask, neverBehind })),
+      pinSets: thing.pinSets.map(({ id, points, rides, mask, release }) => ({ id, points, rides, mask, release })),
+      leashes: thing.leashes.map(({ id, points, mask, release, neverBehind }) => ({
+        id,
+        points,
+        mask,
+        release,
+        neverBehind,
+      })),
       keys: thing.keys.filter(({ number }) => !number.startsWith('hold:')),
     };
   });

@@ -5,6 +5,7 @@ import {
   airNumbersAt,
   formatQuantity,
   gravityAt,
+  holdsOf,
   length,
   meshAt,
   meshBounds,
@@ -45,6 +46,11 @@ const steps = stretchSteps();
 const shownMask = computed(() =>
   selection.station === 'hold' ? selection.cloth?.masks.find(({ id }) => id === selection.maskId) : undefined,
 );
+/** The hold whose release is shown in colour. */
+const released = computed(() => {
+  if (selection.station !== 'hold' || selection.holdWork !== 'holds' || !selection.cloth) return undefined;
+  return holdsOf(selection.cloth).find(({ id, release }) => id === selection.holdId && release !== null)?.name;
+});
 const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
 const selectedSize = computed(() => {
   const thing = selection.thing ?? selection.cloth;
@@ -150,6 +156,15 @@ const poseText = computed(() => {
     </div>
     <div class="ramp" />
     <div><span>0 %</span><span>50</span><span>100 %</span></div>
+  </div>
+  <div v-else-if="released" class="plate legend" data-testid="release-legend">
+    <div>
+      <b>{{ released }}</b><span>free from frame</span>
+    </div>
+    <div class="ramp" />
+    <div>
+      <span>{{ document.shot!.firstFrame }}</span><span>{{ document.shot!.lastFrame }}, or never</span>
+    </div>
   </div>
   <div v-else-if="selection.viewMode === 'stretch'" class="plate legend">
     <div><b>Stretch</b><span>of the wanted size</span></div>

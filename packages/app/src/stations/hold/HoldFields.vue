@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { holdNumber, pinMotion, type Hold } from '@lumbra/core';
+import { holdNumber, pinMotion, releaseFrames, shapeMesh, type Hold } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -41,6 +41,14 @@ const surfaces = computed(() => others.value.filter((thing) => 'shape' in thing)
 const moved = computed(() => {
   const { hold } = props;
   return 'gather' in hold ? { keyed: 'keyed', moved: 'set', stays: 'as it starts' }[pinMotion(cloth.value, hold)] : '';
+});
+
+/** When its points become free, in words. */
+const releaseNote = computed(() => {
+  if (props.hold.release === null || !document.shot) return 'never';
+  const frames = releaseFrames(cloth.value, props.hold, shapeMesh(cloth.value.shape, document.assets), document.shot);
+  const free = frames?.filter((frame) => frame !== Infinity) ?? [];
+  return free.length === 0 ? 'nothing yet' : `frames ${Math.min(...free)} to ${Math.max(...free)}`;
 });
 
 /** The name of a mask for the chip in a field; empty without one. */
@@ -152,6 +160,27 @@ function maskName(id: string | null): string {
       @pick="(id) => changeHold(hold, 'mask of the stand-off', (found) => 'to' in found && (found.standOffMask = id))"
     />
   </template>
+  <FoldSection title="Release" :note="releaseNote" :open="hold.release !== null">
+    <p v-if="cloth.masks.length === 0" class="small">
+      Points are set free in the order of a mask: make one under Masks first, such as a ramp.
+    </p>
+    <template v-else>
+      <PickLine
+        label="In the order of"
+        name="Release mask"
+        none="none, it never lets go"
+        :model-value="hold.release ?? ''"
+        :options="cloth.masks"
+        @pick="(id) => changeHold(hold, 'release', (found) => (found.release = id || null))"
+      />
+      <KeyedField
+        v-if="hold.release !== null"
+        :thing="cloth.id"
+        :number="holdNumber(hold.id, 'released')"
+        :subject="hold.name"
+      />
+    </template>
+  </FoldSection>
   <div class="choices">
     <button type="button" class="choice" @click="selection.setPoints(hold.points)">Select its points</button>
     <button

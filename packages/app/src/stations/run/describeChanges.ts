@@ -82,6 +82,7 @@ const HOLDS: Record<string, { list: 'pinSets' | 'ties' | 'leashes'; schema: z.Zo
 const HOLD_PARTS: Record<string, string> = {
   points: 'points',
   mask: 'mask',
+  release: 'release mask',
   standOffMask: 'mask of the stand-off',
   rides: 'what it follows',
   to: 'what it is tied to',

@@ -1,7 +1,33 @@
-import { maskBytes, maskValues, shapeMesh } from '@lumbra/core';
+import {
+  holdsOf,
+  maskBytes,
+  maskValues,
+  releaseFrames,
+  shapeMesh,
+  type Cloth,
+  type Mesh,
+  type Shot,
+} from '@lumbra/core';
 import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
 import type { ViewLayer } from '../viewPart';
+
+/** When the points of a hold become free, as a mask: light at the first frame, dark at the last; never is darkest. */
+function releaseBytes(
+  shot: Shot,
+  cloth: Cloth,
+  mesh: Mesh,
+  hold: Parameters<typeof releaseFrames>[1],
+): Uint8Array | null {
+  const frames = releaseFrames(cloth, hold, mesh, shot);
+  if (!frames) return null;
+  const bytes = new Uint8Array(mesh.positions.length / 3);
+  const span = Math.max(1, shot.lastFrame - shot.firstFrame);
+  hold.points.forEach((point, i) => {
+    bytes[point] = Math.round(255 * Math.min(1, (frames[i]! - shot.firstFrame) / span));
+  });
+  return bytes;
+}
 
 /** The chosen mask in colour on its cloth, as it is at the frame that is shown. */
 export const mask: ViewLayer = ({ stage, scene }) => {
@@ -14,7 +40,10 @@ export const mask: ViewLayer = ({ stage, scene }) => {
     if (cloth?.role !== 'cloth') return stage.setMask(null, null);
     const chosen = cloth.masks.find(({ id }) => id === selection.maskId);
     const known = cloth.shape.kind !== 'mesh' || assets.has(cloth.shape.asset);
-    if (selection.maskDraft) stage.setMask(cloth.id, selection.maskDraft);
+    const held = selection.holdWork === 'holds' ? holdsOf(cloth).find(({ id }) => id === selection.holdId) : undefined;
+    const freed = held && known ? releaseBytes(shot, cloth, shapeMesh(cloth.shape, assets), held) : null;
+    if (freed) stage.setMask(cloth.id, freed);
+    else if (selection.maskDraft) stage.setMask(cloth.id, selection.maskDraft);
     else if (!chosen || !known) stage.setMask(null, null);
     else stage.setMask(cloth.id, maskBytes(maskValues(cloth, chosen, shapeMesh(cloth.shape, assets), frame)));
   });
