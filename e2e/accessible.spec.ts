@@ -119,7 +119,7 @@ test('a shot is made, keyed, settled, baked and handed off without a pointer', a
   await page.keyboard.press('5');
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Baked/ })).toBeVisible({ timeout: 60_000 });
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   await tabTo(page, 'Write GLB with motion');
   const download = page.waitForEvent('download');
   await page.keyboard.press('Enter');

@@ -43,14 +43,16 @@ const nudged = computed(() =>
   selection.station === 'hold' ? selection.cloth?.pinSets.find(({ id }) => id === selection.holdId) : undefined,
 );
 const steps = stretchSteps();
-const shownMask = computed(() =>
-  selection.station === 'hold' ? selection.cloth?.masks.find(({ id }) => id === selection.maskId) : undefined,
-);
 /** The hold whose release is shown in colour. */
 const released = computed(() => {
   if (selection.station !== 'hold' || selection.holdWork !== 'holds' || !selection.cloth) return undefined;
   return holdsOf(selection.cloth).find(({ id, release }) => id === selection.holdId && release !== null)?.name;
 });
+const shownMask = computed(() =>
+  selection.station === 'hold' && !released.value
+    ? selection.cloth?.masks.find(({ id }) => id === selection.maskId)
+    : undefined,
+);
 const limit = `${formatQuantity(STRETCH_LIMIT, '%')} %`;
 const selectedSize = computed(() => {
   const thing = selection.thing ?? selection.cloth;

@@ -166,7 +166,7 @@ function maskName(id: string | null): string {
     </p>
     <template v-else>
       <PickLine
-        label="In the order of"
+        label="Order"
         name="Release mask"
         none="none, it never lets go"
         :model-value="hold.release ?? ''"
@@ -177,6 +177,7 @@ function maskName(id: string | null): string {
         v-if="hold.release !== null"
         :thing="cloth.id"
         :number="holdNumber(hold.id, 'released')"
+        label="Released"
         :subject="hold.name"
       />
     </template>

@@ -1,4 +1,4 @@
-import { activeCloths, holdsOf } from '@lumbra/core';
+import { activeCloths, holdsOf, releasedAt, shapeMesh } from '@lumbra/core';
 import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
 import { PinMarksDrawing, type PinMarks } from '../pinMarks';
@@ -11,7 +11,7 @@ export const pins: ViewLayer = ({ stage, scene }) => {
   const remove = stage.add(drawing.group, (camera, height) => drawing.draw(camera, height));
 
   watchEffect(() => {
-    const { shot, positions, evening } = scene();
+    const { shot, assets, frame, positions, evening } = scene();
     const marks: PinMarks[] = [];
     // The theme is asked so that the page’s colours are read anew with it.
     void evening;
@@ -23,7 +23,10 @@ export const pins: ViewLayer = ({ stage, scene }) => {
       for (const set of holdsOf(cloth)) {
         if (selection.holdWork === 'masks' && set.id !== selection.holdId) continue;
         const colour = set.id === selection.holdId ? colours.chosen : colours.held;
-        marks.push({ places: placesOf(set.points), colour, kind: 'pin' });
+        // What was let go of is held no more.
+        const free = set.release === null ? null : releasedAt(cloth, set, shapeMesh(cloth.shape, assets), frame);
+        const held = free ? set.points.filter((_, i) => !free[i]) : set.points;
+        marks.push({ places: placesOf(held), colour, kind: 'pin' });
       }
       if (cloth.id === selection.cloth?.id && selection.points.length > 0)
         marks.push({ places: placesOf(selection.points), colour: colours.selected, kind: 'dot' });

@@ -40,7 +40,7 @@ describe('files of older versions', () => {
     const { gravity, ...whole } = JSON.parse(old) as Record<string, object>;
     const rest = Object.fromEntries(Object.entries(whole).filter(([name]) => name !== 'wind' && name !== 'keys'));
     const { gravity: now, keys, things, ...shown } = shot;
-    expect({ ...shown, things: things.slice(0, -1) }).toEqual({ ...rest, version: SHOT_VERSION });
+    expect({ ...shown, things: things.slice(0, -1) }).toMatchObject({ ...rest, version: SHOT_VERSION });
     expect(now).toMatchObject(gravity!);
     expect(keys).toEqual([]);
   });
