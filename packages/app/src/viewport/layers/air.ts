@@ -2,7 +2,7 @@ import { activeAir, airArrows, cross, direction, length, type Vector3 } from '@l
 import { Group } from 'three';
 import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
-import { PlainLines } from '../plainLines';
+import { LineDrawing } from '../lineDrawing';
 import type { ViewLayer } from '../viewPart';
 
 /** Length in m of an arrow for each m/s, and the longest that is drawn. */
@@ -15,8 +15,8 @@ const HEAD = 0.2;
 export const air: ViewLayer = ({ stage, scene }) => {
   const selection = useSelectionStore();
   const group = new Group();
-  const [faint, strong] = [new PlainLines(1.5), new PlainLines(2.5)];
-  const [around, chosenAround] = [new PlainLines(1), new PlainLines(2)];
+  const [faint, strong] = [1.5, 2.5].map((width) => new LineDrawing({ width })) as [LineDrawing, LineDrawing];
+  const [around, chosenAround] = [1, 2].map((width) => new LineDrawing({ width })) as [LineDrawing, LineDrawing];
   group.add(faint.group, strong.group, around.group, chosenAround.group);
   const remove = stage.add(group);
 

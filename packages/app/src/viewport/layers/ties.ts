@@ -1,13 +1,13 @@
 import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
-import { StitchLines } from '../stitchLines';
+import { LineDrawing } from '../lineDrawing';
 import type { ViewLayer } from '../viewPart';
 import { tieLines } from './tieLines';
 
 /** Stitches from tied points to what they are tied to. */
 export const ties: ViewLayer = ({ stage, scene }) => {
   const selection = useSelectionStore();
-  const lines = new StitchLines();
+  const lines = new LineDrawing({ width: 2, stitch: { dash: 0.008, gap: 0.004 }, onTop: true });
   const remove = stage.add(lines.group);
 
   watchEffect(() => {

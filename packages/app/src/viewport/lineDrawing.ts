@@ -3,14 +3,29 @@ import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 
-/** Unbroken lines of so many CSS pixels, seen where nothing is in front of them. */
-export class PlainLines {
+export interface LineLook {
+  /** In CSS pixels. */
+  width: number;
+  /** Length of a stitch and of the gap after it, in m; unbroken where it is missing. */
+  stitch?: { dash: number; gap: number };
+  /** Seen through whatever is in front. */
+  onTop?: boolean;
+}
+
+/** Lines of one look, from place to place. */
+export class LineDrawing {
   readonly group = new Group();
   readonly #material: LineMaterial;
+  readonly #onTop: boolean;
   #lines: LineSegments2 | null = null;
 
-  constructor(width: number) {
-    this.#material = new LineMaterial({ linewidth: width });
+  constructor({ width, stitch, onTop = false }: LineLook) {
+    this.#onTop = onTop;
+    this.#material = new LineMaterial({
+      linewidth: width,
+      depthTest: !onTop,
+      ...(stitch && { dashed: true, dashSize: stitch.dash, gapSize: stitch.gap }),
+    });
   }
 
   /** Places two by two, x y z in m each. */
@@ -19,7 +34,9 @@ export class PlainLines {
     if (places.length === 0) return;
     this.#material.color.set(colour);
     this.#lines = new LineSegments2(new LineSegmentsGeometry().setPositions(places), this.#material);
+    if (this.#material.dashed) this.#lines.computeLineDistances();
     this.#lines.frustumCulled = false;
+    if (this.#onTop) this.#lines.renderOrder = 1;
     this.group.add(this.#lines);
   }
 
