@@ -113,7 +113,9 @@ export function addEddies(
   speed: number,
   out: Float64Array,
 ): void {
-  let [vx, vy, vz] = [0, 0, 0];
+  let vx = 0,
+    vy = 0,
+    vz = 0;
   for (let at = 0; at < waves.length; at += WAVE_NUMBERS) {
     const turns = waves[at]! * x + waves[at + 1]! * y + waves[at + 2]! * z + waves[at + 6]! * time + waves[at + 7]!;
     const place = (turns - Math.floor(turns)) * TABLE_STEPS;

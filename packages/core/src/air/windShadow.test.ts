@@ -29,7 +29,7 @@ function pressureOn({ positions }: Caster, casters: readonly Caster[]): number {
   const shadow = castShadow(casters, ALONG);
   let sum = 0;
   for (let i = 0; i < positions.length; i += 3) {
-    const shade = shadow.shade([positions[i]!, positions[i + 1]!, positions[i + 2]!], NORMAL, REACH);
+    const shade = shadow.shade(positions[i]!, positions[i + 1]!, positions[i + 2]!, ...NORMAL, REACH);
     sum += (1 - shade) ** 2;
   }
   return sum / (positions.length / 3);
@@ -62,7 +62,7 @@ describe('the shadow that things cast in a wind', () => {
       const shadow = castShadow([slanted], ALONG);
       for (let i = 0; i < positions.length; i += 3) {
         const normal: Vector3 = [0, -Math.sin(angle), Math.cos(angle)];
-        expect(shadow.shade([positions[i]!, positions[i + 1]!, positions[i + 2]!], normal, REACH)).toBe(0);
+        expect(shadow.shade(positions[i]!, positions[i + 1]!, positions[i + 2]!, ...normal, REACH)).toBe(0);
       }
     }
   });

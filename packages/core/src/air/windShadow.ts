@@ -51,25 +51,27 @@ const MOST_SLANT = 30;
 
 /** How much of the wind's way to places is barred. */
 export interface WindShadow {
-  /** How much of the wind is kept off a place in m on a surface with that unit normal, 0 to 1; beyond `reach` m behind what bars it none. */
-  shade: (place: Vector3, normal: Vector3, reach: number) => number;
+  /** How much of the wind is kept off a place x y z in m on a surface with the unit normal nx ny nz, 0 to 1; beyond `reach` m behind what bars it none. */
+  shade: (x: number, y: number, z: number, nx: number, ny: number, nz: number, reach: number) => number;
 }
 
 /** Draws what stands in a wind that blows along `along`, a unit vector. */
 export function castShadow(casters: readonly Caster[], along: Vector3): WindShadow {
   const side = direction(Math.abs(along[1]) < 0.9 ? cross([0, 1, 0], along) : cross([1, 0, 0], along))!;
   const up = cross(along, side);
-  const onGrid = (p: ArrayLike<number>, at: number, axis: Vector3) =>
-    p[at]! * axis[0] + p[at + 1]! * axis[1] + p[at + 2]! * axis[2];
-  const low = [Infinity, Infinity];
-  const high = [-Infinity, -Infinity];
-  for (const { positions } of casters) {
-    for (let at = 0; at < positions.length; at += 3) {
-      [side, up].forEach((axis, i) => {
-        const value = onGrid(positions, at, axis);
-        low[i] = Math.min(low[i]!, value);
-        high[i] = Math.max(high[i]!, value);
-      });
+  // Written out without arrays: it goes over all points, several times a frame.
+  const [low, high] = [
+    [Infinity, Infinity],
+    [-Infinity, -Infinity],
+  ];
+  for (const { positions: p } of casters) {
+    for (let at = 0; at < p.length; at += 3) {
+      const across = p[at]! * side[0] + p[at + 1]! * side[1] + p[at + 2]! * side[2];
+      const above = p[at]! * up[0] + p[at + 1]! * up[1] + p[at + 2]! * up[2];
+      if (across < low[0]!) low[0] = across;
+      if (across > high[0]!) high[0] = across;
+      if (above < low[1]!) low[1] = above;
+      if (above > high[1]!) high[1] = above;
     }
   }
   const extent = Math.max(high[0]! - low[0]!, high[1]! - low[1]!);
@@ -84,18 +86,22 @@ export function castShadow(casters: readonly Caster[], along: Vector3): WindShad
     let put = depth;
     for (let at = first; at < first + LAYERS && put < Infinity; at++) {
       const other = depths[at]!;
-      if (put < other) [depths[at], put] = [put, other];
+      if (put < other) {
+        depths[at] = put;
+        put = other;
+      }
     }
   };
   for (const { positions, triangles } of casters) {
-    const grid = Float64Array.from({ length: positions.length }, (_, i) => {
-      const at = i - (i % 3);
-      if (i % 3 === 2) return onGrid(positions, at, along);
-      return (onGrid(positions, at, i % 3 === 0 ? side : up) - low[i % 3]!) / cell;
-    });
+    const grid = new Float64Array(positions.length);
+    for (let at = 0; at < grid.length; at += 3) {
+      const [x, y, z] = [positions[at]!, positions[at + 1]!, positions[at + 2]!];
+      grid[at] = (x * side[0] + y * side[1] + z * side[2] - low[0]!) / cell;
+      grid[at + 1] = (x * up[0] + y * up[1] + z * up[2] - low[1]!) / cell;
+      grid[at + 2] = x * along[0] + y * along[1] + z * along[2];
+    }
     for (let t = 0; t < triangles.length; t += 3) {
-      const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
-      drawTriangle(grid, a, b, c, columns, rows, mark);
+      drawTriangle(grid, triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3, columns, rows, mark);
     }
   }
 
@@ -110,18 +116,24 @@ export function castShadow(casters: readonly Caster[], along: Vector3): WindShad
     return 0;
   };
   return {
-    shade: (place, normal, reach) => {
-      const x = (onGrid(place, 0, side) - low[0]!) / cell - 0.5;
-      const y = (onGrid(place, 0, up) - low[1]!) / cell - 0.5;
-      const depth = onGrid(place, 0, along);
-      const facing = Math.abs(normal[0] * along[0] + normal[1] * along[1] + normal[2] * along[2]);
+    shade: (px, py, pz, nx, ny, nz, reach) => {
+      const x = (px * side[0] + py * side[1] + pz * side[2] - low[0]!) / cell - 0.5;
+      const y = (px * up[0] + py * up[1] + pz * up[2] - low[1]!) / cell - 0.5;
+      const depth = px * along[0] + py * along[1] + pz * along[2];
+      const facing = Math.abs(nx * along[0] + ny * along[1] + nz * along[2]);
       const slant = Math.min(MOST_SLANT, Math.sqrt(Math.max(0, 1 - facing * facing)) / Math.max(1e-3, facing));
       const own = OWN + cell * (1 + slant);
-      const [column, row] = [Math.floor(x), Math.floor(y)];
-      const [right, above] = [x - column, y - row];
-      const at = (c: number, r: number) => shadeOfCell(column + c, row + r, depth, own, reach);
+      const column = Math.floor(x),
+        row = Math.floor(y);
+      const right = x - column,
+        above = y - row;
       return (
-        (1 - above) * ((1 - right) * at(0, 0) + right * at(1, 0)) + above * ((1 - right) * at(0, 1) + right * at(1, 1))
+        (1 - above) *
+          ((1 - right) * shadeOfCell(column, row, depth, own, reach) +
+            right * shadeOfCell(column + 1, row, depth, own, reach)) +
+        above *
+          ((1 - right) * shadeOfCell(column, row + 1, depth, own, reach) +
+            right * shadeOfCell(column + 1, row + 1, depth, own, reach))
       );
     },
   };
@@ -137,7 +149,12 @@ function drawTriangle(
   rows: number,
   mark: (column: number, row: number, depth: number) => void,
 ): void {
-  const [ax, ay, bx, by, cx, cy] = [grid[a]!, grid[a + 1]!, grid[b]!, grid[b + 1]!, grid[c]!, grid[c + 1]!];
+  const ax = grid[a]!,
+    ay = grid[a + 1]!,
+    bx = grid[b]!,
+    by = grid[b + 1]!,
+    cx = grid[c]!,
+    cy = grid[c + 1]!;
   const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
   if (area === 0) return;
   const firstColumn = Math.max(0, Math.ceil(Math.min(ax, bx, cx) - 0.5));
@@ -146,7 +163,8 @@ function drawTriangle(
   const lastRow = Math.min(rows - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
   for (let row = firstRow; row <= lastRow; row++) {
     for (let column = firstColumn; column <= lastColumn; column++) {
-      const [x, y] = [column + 0.5, row + 0.5];
+      const x = column + 0.5,
+        y = row + 0.5;
       const ofB = ((x - ax) * (cy - ay) - (cx - ax) * (y - ay)) / area;
       const ofC = ((bx - ax) * (y - ay) - (x - ax) * (by - ay)) / area;
       if (ofB < 0 || ofC < 0 || ofB + ofC > 1) continue;

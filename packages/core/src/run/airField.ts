@@ -95,13 +95,20 @@ function airField(
   const pulls = carried.length > 0 || things.some(({ air }) => AIR_KINDS[air.kind].pull);
   const moves = carried.length > 0 || things.some(({ air }) => !AIR_KINDS[air.kind].pull);
   const obstacles = obstaclesOf(context);
+  /** What stands in each wind, as it is when a frame begins. */
+  const shadows = new Map<string, WindShadow>();
   return {
     moves,
     pulls,
-    sample: (time, cloths, seconds) => {
+    sample: (time, cloths, seconds, first) => {
       const at = frameAt?.(time) ?? frame;
-      const casters = () => [...obstacles(at), ...cloths];
-      const airs = things.map((thing) => airNow(thing, at, time - preRoll, context, casters));
+      if (first) shadows.clear();
+      const shadowOf = (thing: AirThing, along: Vector3) => {
+        const known = shadows.get(thing.id) ?? castShadow([...obstacles(at), ...cloths], along);
+        shadows.set(thing.id, known);
+        return known;
+      };
+      const airs = things.map((thing) => airNow(thing, at, time - preRoll, context, shadowOf));
       for (const cloth of cloths) {
         sampleCloth(cloth, airs, time - preRoll);
         const own = carried.find(({ id }) => id === cloth.id);
@@ -117,7 +124,7 @@ function airNow(
   frame: number,
   time: number,
   { shot, frameAt }: AirContext,
-  casters?: () => readonly Caster[],
+  shadowOf?: (thing: AirThing, along: Vector3) => WindShadow,
 ): AirNow {
   const kind = AIR_KINDS[thing.air.kind];
   const numbers = airNumbersAt(thing, frame);
@@ -137,9 +144,9 @@ function airNow(
     later: frameAt && kind.pull ? poseAt(shot, thing, frame + LATER) : pose,
     until: LATER / shot.frameRate,
     shadow:
-      casters && shaded > 0
+      shadowOf && shaded > 0
         ? {
-            of: castShadow(casters(), apply(pose.rotation, [0, 0, 1])),
+            of: shadowOf(thing, apply(pose.rotation, [0, 0, 1])),
             share: shaded,
             reach: numbers['shadowReach']!,
           }
@@ -147,7 +154,7 @@ function airNow(
   };
 }
 
-/** Writes what air does to each point of a cloth. */
+/** Writes what air does to each point of a cloth. Written out: it goes over all points, several times a frame. */
 function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number): void {
   const { positions, triangles, weight, velocity, pull } = cloth;
   const normals = airs.some(({ shadow }) => shadow) ? pointNormals(positions, triangles) : null;
@@ -156,9 +163,15 @@ function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number)
   velocity.fill(0);
   pull.fill(0);
   for (let i = 0; i < positions.length / 3; i++) {
-    const place: Vector3 = [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!];
-    for (const air of airs) {
-      const [x, y, z] = applyPose(air.home, place);
+    const px = positions[i * 3]!,
+      py = positions[i * 3 + 1]!,
+      pz = positions[i * 3 + 2]!;
+    for (let k = 0; k < airs.length; k++) {
+      const air = airs[k]!;
+      const { center, rotation: r } = air.home;
+      const x = center[0] + (r[0] * px + r[3] * py + r[6] * pz);
+      const y = center[1] + (r[1] * px + r[4] * py + r[7] * pz);
+      const z = center[2] + (r[2] * px + r[5] * py + r[8] * pz);
       if (air.pull) {
         air.pull(x, y, z, weight, own);
         addTurned(air.pose, own, 1, pull, i * 8);
@@ -166,7 +179,8 @@ function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number)
         if (own[3]! > pull[i * 8 + 3]!) {
           pull[i * 8 + 3] = own[3]!;
           const later = applyPose(air.later, [x, y, z]);
-          for (let axis = 0; axis < 3; axis++) pull[i * 8 + 4 + axis] = (later[axis]! - place[axis]!) / air.until;
+          for (let axis = 0; axis < 3; axis++)
+            pull[i * 8 + 4 + axis] = (later[axis]! - positions[i * 3 + axis]!) / air.until;
         }
         continue;
       }
@@ -174,15 +188,17 @@ function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number)
       air.flow?.(x, y, z, own);
       let factor = air.gust;
       if (air.shadow) {
-        const normal: Vector3 = [normals![i * 3]!, normals![i * 3 + 1]!, normals![i * 3 + 2]!];
-        factor *= 1 - air.shadow.share * air.shadow.of.shade(place, normal, air.shadow.reach);
+        const { of, share, reach } = air.shadow;
+        const at = i * 3;
+        factor *= 1 - share * of.shade(px, py, pz, normals![at]!, normals![at + 1]!, normals![at + 2]!, reach);
       }
       if (air.eddies) {
         const { waves, share, speedAt } = air.eddies;
-        const speed = speedAt?.(x, y, z) ?? share * Math.sqrt(own[0]! ** 2 + own[1]! ** 2 + own[2]! ** 2);
+        const speed =
+          speedAt?.(x, y, z) ?? share * Math.sqrt(own[0]! * own[0]! + own[1]! * own[1]! + own[2]! * own[2]!);
         if (speed > 0) {
           eddy.fill(0);
-          addEddies(waves, place[0], place[1], place[2], time, speed * factor, eddy);
+          addEddies(waves, px, py, pz, time, speed * factor, eddy);
           for (let axis = 0; axis < 3; axis++) velocity[i * 4 + axis]! += eddy[axis]!;
         }
       }
@@ -200,7 +216,9 @@ function addCarried({ positions: p, velocities: v, pull, velocity }: SampledClot
 }
 
 function addTurned({ rotation: r }: Pose, own: Float64Array, factor: number, out: Float32Array, at: number): void {
-  const [x, y, z] = [own[0]! * factor, own[1]! * factor, own[2]! * factor];
+  const x = own[0]! * factor,
+    y = own[1]! * factor,
+    z = own[2]! * factor;
   out[at]! += r[0] * x + r[3] * y + r[6] * z;
   out[at + 1]! += r[1] * x + r[4] * y + r[7] * z;
   out[at + 2]! += r[2] * x + r[5] * y + r[8] * z;

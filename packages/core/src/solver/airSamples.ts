@@ -43,12 +43,13 @@ export class AirSamples {
   sample(substep: number, substeps: number, h: number, time: number): void {
     const lookOf = (of: number) => Math.min(LOOKS - 1, Math.floor((of / substeps) * LOOKS));
     if (lookOf(substep) === this.#looked) return;
+    const first = this.#looked === -1;
     this.#looked = lookOf(substep);
     // What is asked now acts until it is asked again.
     let next = substep + INTERVAL;
     while (next < substeps && lookOf(next) === this.#looked) next += INTERVAL;
     const cloths = this.#cloths.map((cloth) => this.#sampled(cloth));
-    this.#field.sample(time, cloths, (Math.min(next, substeps) - substep) * h);
+    this.#field.sample(time, cloths, (Math.min(next, substeps) - substep) * h, first);
   }
 
   #sampled({ model, firstPoint, points, fabric }: ClothState): SampledCloth {

@@ -118,8 +118,11 @@ export interface AirField {
   /** Whether it moves air, and whether it draws points. */
   moves: boolean;
   pulls: boolean;
-  /** Writes what it does to the points of all cloths over the next so many s from a time in s since the start of the run, in exact arithmetic. */
-  sample: (time: number, cloths: readonly SampledCloth[], seconds: number) => void;
+  /**
+   * Writes what it does to the points of all cloths over the next so many s from a time in s since the start of the run, in exact arithmetic; `first` in a frame,
+   * whose state alone decides what is kept for the rest of it.
+   */
+  sample: (time: number, cloths: readonly SampledCloth[], seconds: number, first: boolean) => void;
 }
 
 /** A cloth in the air. */
