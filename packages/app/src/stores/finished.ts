@@ -42,8 +42,6 @@ export const useFinishedStore = defineStore('finished', () => {
   const shown = shallowRef<ReadonlyMap<string, ShownMesh>>(new Map());
   /** Why a cloth cannot be finished, by its id. */
   const problems = shallowRef<ReadonlyMap<string, string>>(new Map());
-  /** How long the last frame took, in ms. */
-  const took = ref(0);
   const prepared = new Map<string, Prepared>();
   let wanted: Wanted | null = null;
   /** Whether cloth is to be shown finished at all, as it was asked last. */
@@ -67,9 +65,7 @@ export const useFinishedStore = defineStore('finished', () => {
       while (wanted) {
         const now = wanted;
         wanted = null;
-        const start = performance.now();
         const [made, wrong] = await finish(now);
-        took.value = performance.now() - start;
         problems.value = wrong;
         // Asked to show what was simulated meanwhile, it stays so.
         if (shows) shown.value = made;
@@ -119,7 +115,7 @@ export const useFinishedStore = defineStore('finished', () => {
     throw new Error('The finish list could not be done. Reload the page, and it is done anew.');
   }
 
-  return { raw, shown, problems, took, show };
+  return { raw, shown, problems, show };
 });
 
 /** A name for a mesh that stays its own while it lives. */

@@ -82,7 +82,6 @@ const worker = {
     await found.write(handTake(whole, options, found), (path, bytes) => {
       files[path] = bytes;
     });
-    if (Object.keys(files).length === 0) throw new Error('None of the frames that are asked for are in the take.');
     const [only] = Object.values(files) as Uint8Array[];
     if (found.oneFile && only) return { type: found.type, data: moved(only) };
     const bytes = await new Promise<Uint8Array>((resolve, reject) => {

@@ -31,8 +31,8 @@ export const airMisses: Check = {
         station: 'air' as const,
         grave: false,
         text: AIR_KINDS[thing.air.kind].pull
-          ? `${thing.name} is too far from all cloth to draw it.`
-          : `${thing.name} blows past all cloth.`,
+          ? `${thing.name} is too far from all cloth, where that starts, to draw it.`
+          : `${thing.name} blows past all cloth, where that starts.`,
         remedy: isMoved(shot, thing) || thing.parent !== null ? null : 'Bring it to the cloth',
       }));
   },
@@ -50,7 +50,7 @@ function meets(shot: Shot, thing: AirThing, starts: readonly Float32Array[]): bo
   const out = new Float64Array(4);
   const last = thing.keys.length > 0 || isMoved(shot, thing) ? LOOKS : 1;
   for (let look = 0; look < last; look++) {
-    const frame = shot.firstFrame + ((shot.lastFrame - shot.firstFrame) * look) / LOOKS;
+    const frame = shot.firstFrame + ((shot.lastFrame - shot.firstFrame) * look) / (LOOKS - 1);
     const numbers = airNumbersAt(thing, frame);
     const [flow, pull, eddies] = [kind.flow?.(numbers), kind.pull?.(numbers), kind.eddies?.(numbers)];
     const home = invertPose(poseAt(shot, thing, frame));

@@ -1,6 +1,7 @@
 import { formatQuantity } from '../quantity/units';
 import { activeCloths, AIR_DENSITY, loadAcceleration } from '../run/compile';
 import { activeAir, airOf, fastestAir } from '../shot/airThings';
+import type { AirThing, Shot } from '../shot/schema';
 import type { Check } from './check';
 
 /** Wind that pulls with more than this many times the weight tears cloth about; with less than the least it does nothing. */
@@ -11,14 +12,18 @@ const STRONG = 12;
 const FELT = 0.4;
 const G = 9.81;
 
+/** The fastest of what blows: the one to turn down, or up. */
+function fastestWind(shot: Shot): AirThing | undefined {
+  return activeAir(shot)
+    .filter((thing) => 'speed' in thing.air)
+    .sort((a, b) => fastestAir(b) - fastestAir(a))[0];
+}
+
 /** A light cloth in a strong wind, or a heavy one in a weak wind. */
 export const windAndWeight: Check = {
   id: 'wind-and-weight',
   look: ({ shot }) => {
-    // The fastest of what blows is the one to turn down, or up.
-    const [wind] = activeAir(shot)
-      .filter((thing) => 'speed' in thing.air)
-      .sort((a, b) => fastestAir(b) - fastestAir(a));
+    const wind = fastestWind(shot);
     if (!wind || fastestAir(wind) === 0) return [];
     const keyed = wind.keys.some(({ number }) => number === 'air.speed');
     const only = { ...shot, gravity: { ...shot.gravity, enabled: false }, things: [wind] };
@@ -49,9 +54,7 @@ export const windAndWeight: Check = {
   },
   mend: (finding) => ({
     apply: (draft) => {
-      const [wind] = activeAir(draft)
-        .filter((thing) => 'speed' in thing.air)
-        .sort((a, b) => fastestAir(b) - fastestAir(a));
+      const wind = fastestWind(draft);
       if (wind && 'speed' in wind.air) wind.air.speed = finding.numbers!['speed']!;
     },
   }),

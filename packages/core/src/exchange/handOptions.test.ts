@@ -34,10 +34,21 @@ describe('how cloth is handed over', () => {
     [{ first: 4, last: 8 }, [4, 5, 6, 8]],
     [{ step: 2 }, [3, 5, 9]],
     [{ first: 4, step: 2 }, [4, 6, 8]],
-    [{ first: 20 }, []],
   ])('frames %o', async (options, wanted) => {
     expect((await framesOf(options)).map(({ frame }) => frame)).toEqual(wanted);
   });
+
+  it.each(CACHE_FORMATS.map((one) => [one.id, one] as const))(
+    '%s writes nothing where no frame is in the range',
+    async (_, one) => {
+      const written: string[] = [];
+      const none = handTake(take([3, 4]), { ...HAND_DEFAULTS, first: 20 }, one);
+      await expect(Promise.resolve(one.write(none, (path) => void written.push(path)))).rejects.toThrow(
+        /None of the frames/,
+      );
+      expect(written).toEqual([]);
+    },
+  );
 
   it('turns and scales places, and what it says fits what it writes', async () => {
     const [plain] = await framesOf({ last: 3 });

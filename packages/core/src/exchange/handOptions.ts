@@ -18,7 +18,7 @@ export const HAND_UNITS = ['m', 'cm', 'mm', 'in', 'ft'] as const;
 
 /**
  * A take as the options have it: the frames that are wanted, in the unit and with the axis up that are wanted, where the format leaves that
- * open. Frames keep their numbers.
+ * open. Frames keep their numbers; where there is none of them, going through them throws a sentence for the artist.
  */
 export function handTake(
   take: HandedTake,
@@ -27,11 +27,15 @@ export function handTake(
 ): HandedTake {
   async function* frames() {
     let from = first;
+    let any = false;
     for await (const frame of take.frames) {
       from ??= frame.frame;
       if (frame.frame < from || frame.frame > (last ?? Infinity) || (frame.frame - from) % step !== 0) continue;
+      any = true;
       yield handFrame(frame, space, format);
     }
+    // Else a file without a frame would be written, and said to be.
+    if (!any) throw new Error('None of the frames that are asked for are in the take.');
   }
   return { ...take, frames: frames(), ...spaceOf(space, format) };
 }

@@ -131,6 +131,19 @@ describe('an attractor', () => {
     expect(held(0.5 * weight)).toBeGreaterThan(1 - 0.5 * 0.5 * 9.81 * 0.5 ** 2 - 0.02);
   });
 
+  it('holds against wind as against weight', () => {
+    const inWind = (grip: number) =>
+      middleAfter(
+        patch([
+          createAir({ id: 'w', name: 'Wind', air: { kind: 'wind', speed: 4 } }),
+          at({ pull: 0, grip, gripReach: 3, reach: 3 }, { position: [0, 1, 0] }),
+        ]),
+        12,
+      )[2];
+    expect(inWind(0)).toBeGreaterThan(0.1);
+    expect(Math.abs(inWind(60))).toBeLessThan(1e-4);
+  });
+
   it('carries what it holds along its path', () => {
     const keys = [
       {

@@ -7,7 +7,7 @@ import { applyPose, invertPose, type Pose } from '../math/pose';
 import { apply, type Vector3 } from '../math/vector';
 import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
-import { airNumbersAt, airOf } from '../shot/airThings';
+import { activeAir, airNumbersAt, airOf } from '../shot/airThings';
 import { poseAt } from '../shot/placement';
 import type { AirThing, Cloth, Collider, Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
@@ -16,9 +16,6 @@ import type { AirField, AirModel, SampledCloth } from '../solver/model';
 import { carriedAt, isCarriedOver, type Carried } from './carryOver';
 import type { FrameAt } from './colliderModel';
 import { motionPoints } from './motionPoints';
-
-/** What stands in the wind besides cloth. */
-export type Obstacles = (frame: number) => Caster[];
 
 /** Air as it is at one moment, in the world. */
 interface AirNow {
@@ -50,7 +47,7 @@ export interface AirContext {
 /** What the air of a shot does, split into the wind that is the same everywhere and all else. */
 export function airModel(context: AirContext): Pick<AirModel, 'windAt' | 'field'> {
   const { shot, frame, frameAt } = context;
-  const winds = shot.things.filter((thing): thing is AirThing => thing.role === 'air' && thing.enabled);
+  const winds = activeAir(shot);
   const isEven = (thing: AirThing) => AIR_KINDS[thing.air.kind].even === true && !isUneven(thing);
   const even = winds.filter(isEven);
   const uneven = winds.filter((thing) => !isEven(thing));
@@ -225,7 +222,7 @@ function addTurned({ rotation: r }: Pose, own: Float64Array, factor: number, out
 }
 
 /** The surfaces of colliders at a frame; the endless ground keeps no wind off. */
-function obstaclesOf({ shot, assets }: AirContext): Obstacles {
+function obstaclesOf({ shot, assets }: AirContext): (frame: number) => Caster[] {
   const colliders = shot.things.filter(
     (thing): thing is Collider => thing.role === 'collider' && thing.enabled && thing.shape.kind !== 'ground',
   );

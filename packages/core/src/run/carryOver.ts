@@ -1,8 +1,8 @@
 import { sine } from '../math/trigonometry';
-import { applyPose, composePoses, invertPose, type Pose } from '../math/pose';
+import { applyPose, composePoses, invertPose } from '../math/pose';
 import { apply, type Vector3 } from '../math/vector';
 import { valueAt } from '../shot/keys';
-import { carrierPose, isMoved, poseAt } from '../shot/placement';
+import { isMoved, poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 
 // How much of its carrier's motion a cloth feels. What it is not to feel is taken from it as a body force: free of all else, its points would
@@ -51,8 +51,7 @@ export function carriedAt(shot: Shot, cloth: Cloth, frame: number, time: number,
   if (felt === 1 || !carrier || !isMoved(shot, carrier)) {
     return (_place, _velocity, acceleration, _air, at) => addTo(acceleration, at.acceleration, sway, 1);
   }
-  const pose = (at: number): Pose =>
-    carrier.id === cloth.parent ? carrierPose(shot, cloth, at) : poseAt(shot, carrier, at);
+  const pose = (at: number) => poseAt(shot, carrier, at);
   const seconds = frames / shot.frameRate;
   const speedAt = (at: number) => {
     const [before, after] = [pose(at - NEAR), pose(at + NEAR)];

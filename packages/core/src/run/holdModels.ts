@@ -11,7 +11,7 @@ import { holdNumber } from '../shot/keyable';
 import { trackOf, valueAt } from '../shot/keys';
 import { isMaskKeyed, maskValues } from '../shot/maskValues';
 import { carrierPose, poseAt } from '../shot/placement';
-import { releasedAt } from '../shot/release';
+import { releaseOf } from '../shot/release';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
@@ -108,9 +108,8 @@ function released(
   hold: Hold,
   { assets, frame, frameAt }: HoldContext,
 ): ((time: number) => boolean[]) | null {
-  if (!cloth.masks.some(({ id }) => id === hold.release)) return null;
-  const mesh = shapeMesh(cloth.shape, assets);
-  return (time) => releasedAt(cloth, hold, mesh, frameAt?.(time) ?? frame)!;
+  const release = releaseOf(cloth, hold, shapeMesh(cloth.shape, assets));
+  return release && ((time) => release(frameAt?.(time) ?? frame));
 }
 
 /** Per point of a hold, 0 to 1 at a time in s; a mask that is missing scales nothing. */

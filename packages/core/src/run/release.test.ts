@@ -1,3 +1,4 @@
+import { freeze } from 'immer';
 import { describe, expect, it } from 'vitest';
 import { createCollider, createLeash, createPinSet, createTie } from '../shot/create';
 import { holdNumber } from '../shot/keyable';
@@ -76,6 +77,15 @@ describe('a hold that is released', () => {
     const kept = releaseFrames(clothOf(back), holdOf(back), mesh, back)!;
     expect(kept.filter((frame) => frame < Infinity).length).toBeLessThan(when.length * 0.8);
     expect(kept[0]).toBe(Infinity);
+  });
+
+  it('is known anew when the range of the shot changes', () => {
+    const of = freeze(letsGo('pins'), true);
+    const whole = releaseFrames(clothOf(of), holdOf(of), mesh, of)!;
+    const short = releaseFrames(clothOf(of), holdOf(of), mesh, { firstFrame: 1, lastFrame: 8 })!;
+    expect(Math.max(...whole.filter((frame) => frame < Infinity))).toBeGreaterThan(8);
+    expect(short.filter((frame) => frame < Infinity).every((frame) => frame <= 8)).toBe(true);
+    expect(short).toContain(Infinity);
   });
 
   it('is an input of the run by what its mask is worth', () => {

@@ -367,14 +367,17 @@ export class Solver {
       const [p, a] = [this.#points, this.#acceleration];
       if (pressure !== 0) run.addPressure(p, a, airTriangles.address, airTriangles.count, pressure);
     }
+    if (density > 0) this.#addAir(windAt(this.#time), density, interval);
+    // Last: a grip holds against all of that.
     const pulls = this.#air?.pulls ?? 0;
     if (pulls !== 0) run.addPull(this.#points, this.#velocity, this.#acceleration, pulls, this.#count, interval);
-    if (density === 0) return;
-    const wind = windAt(this.#time);
+  }
+
+  #addAir(wind: Vector3, density: number, interval: number): void {
     const field = this.#air?.velocities ?? 0;
     for (const { fabric, airTriangles } of this.#cloths) {
       if (fabric.airAcross === 0 && fabric.airAlong === 0) continue;
-      run.addAir(
+      this.#memory.run.addAir(
         this.#points,
         this.#velocity,
         this.#acceleration,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AIR_KINDS, airOf, findAir, quantitiesOf, type AirThing, type Quantity, type Shot } from '@lumbra/core';
+import { AIR_KINDS, airOf, findAir, quantitiesOf, type AirThing, type Shot } from '@lumbra/core';
 import { Move3d, Rotate3d, Trash2 } from '@lucide/vue';
 import { ElSwitch } from 'element-plus';
 import 'element-plus/es/components/switch/style/css';
@@ -29,10 +29,11 @@ const TOOLS: { id: Tool; label: string; icon: typeof Move3d }[] = [
 ];
 
 const kind = computed(() => AIR_KINDS[props.thing.air.kind]);
+const quantities = computed(() => quantitiesOf(kind.value.schema));
 /** Names of its numbers by heading, the first without one. */
 const groups = computed(() => {
   const found = new Map<string, string[]>();
-  for (const [name, { group = '' }] of Object.entries(quantitiesOf(kind.value.schema) as Record<string, Quantity>)) {
+  for (const [name, { group = '' }] of Object.entries(quantities.value)) {
     found.set(group, [...(found.get(group) ?? []), name]);
   }
   return [...found].map(([title, names]) => ({ title, names, on: isOn(title, names) }));
@@ -45,8 +46,7 @@ function isOn(title: string, names: readonly string[]): boolean {
   return (airOf(props.thing)[first] ?? 0) !== 0 || props.thing.keys.some(({ number }) => number === `air.${first}`);
 }
 
-const isKeyable = (name: string) =>
-  (quantitiesOf(kind.value.schema) as Record<string, Quantity>)[name]?.keyable === true;
+const isKeyable = (name: string) => quantities.value[name]?.keyable === true;
 const carriers = computed(() =>
   (document.shot?.things ?? []).filter(({ id, role }) => id !== props.thing.id && role !== 'air'),
 );
@@ -110,7 +110,7 @@ function take(tool: Tool): void {
         </template>
       </component>
     </template>
-    <FoldSection title="Place" :note="kind.even ? 'only of its arrows' : undefined">
+    <FoldSection title="Place" :note="kind.even ? 'where its arrows stand' : undefined">
       <PlaceFields :thing="thing" />
       <PickLine
         label="Rides"

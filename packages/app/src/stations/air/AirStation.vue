@@ -32,9 +32,7 @@ const gravity = computed(() => document.shot?.gravity);
 const all = computed(() => (document.shot?.things ?? []).filter((thing): thing is AirThing => thing.role === 'air'));
 /** The air that is worked on: the selected one, else the first. */
 const thing = computed(() => all.value.find(({ id }) => id === selection.thingId) ?? all.value[0]);
-const blows = computed(
-  () => document.shot !== undefined && document.shot !== null && activeAir(document.shot).length > 0,
-);
+const blows = computed(() => (document.shot ? activeAir(document.shot).length > 0 : false));
 /** The cloth whose carry-over is set. */
 const cloth = computed(() => selection.cloth);
 const carrierText = computed(() => {

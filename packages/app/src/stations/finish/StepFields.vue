@@ -1,13 +1,5 @@
 <script setup lang="ts">
-import {
-  FINISH_STEPS,
-  finishNumber,
-  quantitiesOf,
-  type Cloth,
-  type FinishEntry,
-  type Quantity,
-  type Shot,
-} from '@lumbra/core';
+import { FINISH_STEPS, finishNumber, quantitiesOf, type Cloth, type FinishEntry, type Shot } from '@lumbra/core';
 import { computed } from 'vue';
 import { useFinishActs } from '../../acts/useFinishActs';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
@@ -22,7 +14,7 @@ const props = defineProps<{ cloth: Cloth; entry: FinishEntry }>();
 const acts = useFinishActs();
 
 const kind = computed(() => FINISH_STEPS[props.entry.step.kind]);
-const numbers = computed(() => quantitiesOf(kind.value.schema) as Record<string, Quantity>);
+const numbers = computed(() => quantitiesOf(kind.value.schema));
 const values = computed(() => props.entry.step as unknown as Record<string, number | boolean | string>);
 /** Entries of the schema that are no numbers. */
 const others = computed(() => Object.keys(kind.value.words ?? {}));

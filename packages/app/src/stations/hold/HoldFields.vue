@@ -45,8 +45,10 @@ const moved = computed(() => {
 
 /** When its points become free, in words. */
 const releaseNote = computed(() => {
+  const { shape } = cloth.value;
   if (props.hold.release === null || !document.shot) return 'never';
-  const frames = releaseFrames(cloth.value, props.hold, shapeMesh(cloth.value.shape, document.assets), document.shot);
+  if (shape.kind === 'mesh' && !document.assets.has(shape.asset)) return '';
+  const frames = releaseFrames(cloth.value, props.hold, shapeMesh(shape, document.assets), document.shot);
   const free = frames?.filter((frame) => frame !== Infinity) ?? [];
   return free.length === 0 ? 'nothing yet' : `frames ${Math.min(...free)} to ${Math.max(...free)}`;
 });

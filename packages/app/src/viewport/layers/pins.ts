@@ -1,4 +1,4 @@
-import { activeCloths, holdsOf, releasedAt, shapeMesh } from '@lumbra/core';
+import { activeCloths, holdsOf, releaseOf, shapeMesh } from '@lumbra/core';
 import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
 import { PinMarksDrawing, type PinMarks } from '../pinMarks';
@@ -18,13 +18,13 @@ export const pins: ViewLayer = ({ stage, scene }) => {
     const colours = inkOf();
     for (const cloth of activeCloths(shot)) {
       const points = positions.get(cloth.id);
-      if (!points || !cloth.visible) continue;
+      if (!points?.length || !cloth.visible) continue;
       const placesOf = (of: readonly number[]) => of.flatMap((at) => [...points.subarray(at * 3, at * 3 + 3)]);
       for (const set of holdsOf(cloth)) {
         if (selection.holdWork === 'masks' && set.id !== selection.holdId) continue;
         const colour = set.id === selection.holdId ? colours.chosen : colours.held;
         // What was let go of is held no more.
-        const free = set.release === null ? null : releasedAt(cloth, set, shapeMesh(cloth.shape, assets), frame);
+        const free = set.release === null ? null : releaseOf(cloth, set, shapeMesh(cloth.shape, assets))?.(frame);
         const held = free ? set.points.filter((_, i) => !free[i]) : set.points;
         marks.push({ places: placesOf(held), colour, kind: 'pin' });
       }
