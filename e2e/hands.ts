@@ -47,6 +47,16 @@ export class Hands {
     await this.act(() => row(this.page, name).click());
   }
 
+  /** Pastes a table of keys, as from a sheet of figures: one act. */
+  async table(rows: number[][]): Promise<void> {
+    await this.act(async () => {
+      const field = this.page.getByRole('textbox', { name: 'New keys' });
+      await field.fill(rows.map((row) => row.join('\t')).join('\n'));
+      await field.press('Enter');
+      await expect(field).toHaveValue('');
+    });
+  }
+
   /** Types rows of keys, each of a frame and a place. */
   async keys(rows: number[][]): Promise<void> {
     const field = this.page.getByRole('textbox', { name: 'New keys' });

@@ -9,3 +9,13 @@ export function keyed(number: string, stops: readonly Stop[]): Track {
 }
 
 export const degrees = (angle: number): number => (angle * Math.PI) / 180;
+
+/** The keys of a whole place or turn, as rows of a table: a frame and its x, y and z. */
+export function keyedRows(what: string, rows: readonly (readonly number[])[]): Track[] {
+  return ['x', 'y', 'z'].map((axis, i) =>
+    keyed(
+      `${what}.${axis}`,
+      rows.map((row) => [row[0]!, row[i + 1]!] as const),
+    ),
+  );
+}

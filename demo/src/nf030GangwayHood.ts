@@ -8,7 +8,7 @@ import {
   shapeMesh,
   type Shot,
 } from '@lumbra/core';
-import { degrees, keyed } from './keyed';
+import { degrees, keyedRows } from './keyed';
 
 const HOOD = { length: 2.4, radius: 0.62, skirt: 0.45, spacing: 0.03 };
 const HOOPS = 9;
@@ -21,6 +21,13 @@ const BAY = { cut: HOOD.length / (HOOPS - 1), closed: 0.085, open: 0.27 };
 /** In the pre-roll the hood is pushed together and comes to rest. */
 const CLOSED = { from: -69, to: -20 };
 const SLIDE = { from: 10, to: 104 };
+/** How far apart the hoops are, frame by frame. */
+const SLIDES = [
+  [CLOSED.from, BAY.cut],
+  [CLOSED.to, BAY.closed],
+  [SLIDE.from, BAY.closed],
+  [SLIDE.to, BAY.open],
+] as const;
 const FERRY_END = -HOOD.length / 2;
 
 /** A pleated canvas hood on hoops slides out along two wires while the ferry rolls: ties to moving things, pleats, keys. 7,800 points. */
@@ -32,8 +39,13 @@ export function nf030GangwayHood(): Shot {
     Array.from({ length: material!.length / 2 }, (_, point) => point).filter(
       (point) => Math.abs(material![point * 2]! - along) < HOOD.spacing / 4,
     );
-  const hoops = Array.from({ length: HOOPS }, (_, i) => ({ id: `hoop-${i + 1}`, name: `Hoop ${i + 1}`, i }));
+  const hoops = Array.from({ length: HOOPS }, (_, i) => ({
+    id: `hoop-${i + 1}`,
+    name: i === 0 ? 'Hoop' : `Hoop ${i + 1}`,
+    i,
+  }));
   const middle = (top: number) => HEM + top / 2;
+  const hoopTop = middle(HOOD.radius - ROD.inside + ROD.radius + HOOD.skirt);
   const wood = { parent: 'ferry', colour: '#9C8A70' };
   return createShot({
     id: 'nf030',
@@ -58,21 +70,13 @@ export function nf030GangwayHood(): Shot {
       createMount({
         id: 'ferry',
         name: 'Ferry',
-        keys: [
-          keyed('rotation.x', [
-            [6, 0],
-            [40, degrees(5)],
-            [84, degrees(-6)],
-            [126, degrees(4)],
-            [154, 0],
-          ]),
-          keyed('rotation.z', [
-            [6, 0],
-            [58, degrees(2)],
-            [110, degrees(-2)],
-            [150, 0],
-          ]),
-        ],
+        keys: keyedRows('rotation', [
+          [6, 0, 0, 0],
+          [40, degrees(5), 0, degrees(1.2)],
+          [84, degrees(-6), 0, degrees(0.6)],
+          [126, degrees(4), 0, degrees(-1.6)],
+          [154, 0, 0, 0],
+        ]),
       }),
       ...hoops.map(({ id, name, i }) =>
         createCollider({
@@ -85,18 +89,18 @@ export function nf030GangwayHood(): Shot {
             tubeRadius: ROD.radius,
             segments: 32,
           },
-          position: [FERRY_END + i * BAY.cut, middle(HOOD.radius - ROD.inside + ROD.radius + HOOD.skirt), 0],
+          position: [FERRY_END + i * BAY.cut, hoopTop, 0],
           parent: 'ferry',
           friction: 0.3,
           colour: '#6A5A3C',
-          keys: [
-            keyed('position.x', [
-              [CLOSED.from, FERRY_END + i * BAY.cut],
-              [CLOSED.to, FERRY_END + i * BAY.closed],
-              [SLIDE.from, FERRY_END + i * BAY.closed],
-              [SLIDE.to, FERRY_END + i * BAY.open],
-            ]),
-          ],
+          // The first one stands.
+          keys:
+            i === 0
+              ? []
+              : keyedRows(
+                  'position',
+                  SLIDES.map(([frame, bay]) => [frame, FERRY_END + i * bay, hoopTop, 0]),
+                ),
         }),
       ),
       ...[1, -1].map((side) =>

@@ -1,5 +1,5 @@
 import { createCloth, createCollider, createPinSet, createShot, shapeMesh, type Shot } from '@lumbra/core';
-import { keyed } from './keyed';
+import { keyedRows } from './keyed';
 
 const RUNNER = { width: 2.1, height: 0.72, spacing: 0.02 };
 const CRATE = { width: 0.46, height: 0.36, depth: 0.6 };
@@ -41,20 +41,14 @@ export function nf050RuckedRunner(): Shot {
         position: [SLID.from, CRATE.height / 2, 0.02],
         friction: 0.35,
         colour: '#9C8A70',
-        keys: [
-          keyed('position.x', [
+        keys: keyedRows(
+          'position',
+          [
             [8, SLID.from],
             [90, SLID.to],
             [112, SLID.back],
-          ]),
-          // A row of keys is a whole place.
-          ...[['position.y', CRATE.height / 2] as const, ['position.z', 0.02] as const].map(([number, value]) =>
-            keyed(
-              number,
-              [8, 90, 112].map((frame) => [frame, value] as const),
-            ),
-          ),
-        ],
+          ].map(([frame, x]) => [frame!, x!, CRATE.height / 2, 0.02]),
+        ),
       }),
       createCollider({
         id: 'bulkhead',

@@ -8,17 +8,17 @@ import {
   createTie,
   shapeMesh,
   sidePoints,
+  spots,
   type Cloth,
   type Shot,
 } from '@lumbra/core';
-import { degrees, keyed } from './keyed';
+import { degrees, keyedRows } from './keyed';
 
 const SAIL = { width: 2, height: 1.3, spacing: 0.025 };
 const YARD = { y: 2.05, radius: 0.035, length: 2.3 };
 const HEAD = YARD.y - YARD.radius - 0.012;
-/** Brail lines run down the sail at these shares of its width, through eyes so far apart. */
-const LINES = [0.1, 0.3, 0.5, 0.7, 0.9];
-const EYES = 0.2;
+/** Brail lines run down the sail, through so many eyes each. */
+const [LINES, EYES] = [5, 6];
 const HAULED = { from: 16, to: 112 };
 /** Depth of the bundle that the eyes are hauled into. */
 const BUNDLE = 0.13;
@@ -28,17 +28,9 @@ const STRAP = { width: 0.42, height: 0.05, spacing: 0.0125 };
 export function nf120BrailingUp(): Shot {
   const shape = { kind: 'sheet' as const, ...SAIL };
   const mesh = shapeMesh(shape, new Map());
-  const { positions } = mesh;
-  const near = (value: number, wanted: number) => Math.abs(value - wanted) < SAIL.spacing / 2 - 1e-6;
-  const count = Math.floor(SAIL.height / EYES);
-  const eyes = Array.from({ length: positions.length / 3 }, (_, point) => point).filter((point) => {
-    const [x, z] = [positions[point * 3]! / SAIL.width + 0.5, positions[point * 3 + 2]! + SAIL.height / 2];
-    // Each eye holds three points in a row, so that it pulls no spike.
-    const onLine = LINES.some((share) => Math.abs(x - share) * SAIL.width < 1.25 * SAIL.spacing);
-    return onLine && Array.from({ length: count }, (_, i) => (i + 1) * EYES).some((depth) => near(z, depth));
-  });
-  const span = (count - 1) * EYES;
-  const middle = EYES + span / 2;
+  // Each eye holds the points around it, so that it pulls no spike.
+  const eyes = spots(mesh, LINES, EYES, 1.25 * SAIL.spacing);
+  const span = (SAIL.height * (EYES - 1)) / EYES;
   return createShot({
     id: 'nf120',
     code: 'NF120',
@@ -62,22 +54,18 @@ export function nf120BrailingUp(): Shot {
         pinSets: [createPinSet({ id: 'eyes', name: 'Brail eyes', points: eyes, strength: 0.35 })],
         ties: [createTie({ id: 'lacing', name: 'Lacing', points: sidePoints(mesh, 'top'), to: 'yard' })],
         keys: [
-          keyed('hold:eyes.gather.y', [
-            [HAULED.from, 1],
-            [HAULED.to, BUNDLE / span],
+          ...keyedRows('hold:eyes.move', [
+            [HAULED.from, 0, 0, 0],
+            [HAULED.to, 0, SAIL.height / 2 - (0.05 + BUNDLE / 2), 0],
           ]),
-          keyed('hold:eyes.gather.x', [
-            [HAULED.from, 1],
-            [HAULED.to, 0.97],
-          ]),
-          keyed('hold:eyes.move.y', [
-            [HAULED.from, 0],
-            [HAULED.to, middle - (0.05 + BUNDLE / 2)],
+          ...keyedRows('hold:eyes.gather', [
+            [HAULED.from, 1, 1, 1],
+            [HAULED.to, 0.97, BUNDLE / span, 1],
           ]),
         ],
       }),
-      strap('strap-fore', 'Strap, fore', -0.45),
-      strap('strap-aft', 'Strap, aft', 0.55),
+      strap('strap-fore', 'Strap', -0.5),
+      strap('strap-aft', 'Strap 2', 0.5),
       createCollider({
         id: 'yard',
         name: 'Yard',

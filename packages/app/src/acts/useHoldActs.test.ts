@@ -14,7 +14,8 @@ import {
   type Ramp,
   type Thing,
 } from '@lumbra/core';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
+import { useNoticeStore } from '../stores/notice';
 import { useUndoStore } from '../stores/undo';
 import { openBench } from '../testing/openBench';
 import { useHoldActs } from './useHoldActs';
@@ -50,6 +51,31 @@ describe('holding selected points', () => {
     undo.undo();
     expect(held()).toEqual([]);
     expect(selection.points).toHaveLength(top.length);
+  });
+
+  it('ties to each of several things at once, and says which are out of reach', async () => {
+    const rail = (id: string, z: number) =>
+      createCollider({
+        id,
+        name: id,
+        shape: { kind: 'box', width: 1, height: 0.01, depth: 0.01 },
+        position: [0, 1, z],
+      });
+    const rails = [rail('Near', 0.2), rail('Far', -0.2), rail('Away', 3)];
+    const { acts, undo, document, cloth } = await open(rails);
+    const remark = vi.spyOn(useNoticeStore(), 'remark').mockReturnValue();
+    acts.tieToEach(rails, 0.02);
+    expect(cloth().ties.map(({ name, to, points }) => [name, to, points.length])).toEqual([
+      ['Tie 1', 'Near', 9],
+      ['Tie 2', 'Far', 9],
+    ]);
+    expect(document.done).toHaveLength(1);
+    expect(remark.mock.lastCall?.[0]).toMatch(/No point is within 20 mm of Away/);
+    undo.undo();
+    expect(cloth().ties).toEqual([]);
+    acts.tieToEach([rails[2]!], 0.02);
+    expect(remark.mock.lastCall?.[0]).toMatch(/No point of Cloth is within/);
+    expect(document.done).toEqual([]);
   });
 
   it('does nothing without points, and gives every hold a name of its own', async () => {

@@ -3,13 +3,13 @@ import {
   createPinSet,
   createTie,
   fadeMask,
+  formatQuantity,
   holdsOf,
   insideMesh,
-  nearestPlace,
-  boxTree,
   maskNumber,
   newId,
   placeBy,
+  pointsNear,
   poseAt,
   removeHold,
   removeMask,
@@ -21,6 +21,7 @@ import {
   type Ramp,
   type Shot,
   type Thing,
+  type Tie,
 } from '@lumbra/core';
 import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from '../stores/notice';
@@ -66,6 +67,26 @@ export function useHoldActs() {
     if (!cloth || selection.points.length === 0) return;
     const made = createTie({ name: freeNumber('Tie', cloth.ties), points: [...selection.points], to: to.id });
     take(`Tie ${made.points.length} points to ${to.name}`, made, (draft) => draft.ties.push(made));
+  }
+
+  /** A tie for each of some things, of the points that lie within a distance (m) of it; one edit, and what is out of reach is said. */
+  function tieToEach(things: readonly Thing[], distance: number): void {
+    const cloth = selection.cloth;
+    if (!cloth) return;
+    const made: Tie[] = [];
+    const missed: string[] = [];
+    for (const to of things) {
+      const points = pointsBy(to, 'near', distance);
+      const names = [...cloth.ties, ...made];
+      if (points.length === 0) missed.push(to.name);
+      else made.push(createTie({ name: freeNumber('Tie', names), points, to: to.id }));
+    }
+    const within = `within ${formatQuantity(distance, 'mm')} mm`;
+    if (made.length === 0) return notice.remark(`No point of ${cloth.name} is ${within} of ${missed.join(', ')}.`);
+    const label = `Tie to ${made.length} things`;
+    if (made.length === 1) take(label, made[0]!, (draft) => draft.ties.push(made[0]!));
+    else if (change(label, (draft) => draft.ties.push(...made))) selection.holdWork = 'holds';
+    if (missed.length > 0) notice.remark(`Tied to ${made.length}. No point is ${within} of ${missed.join(', ')}.`);
   }
 
   function leash(): void {
@@ -165,11 +186,7 @@ export function useHoldActs() {
     }
     try {
       const mesh = placeBy(meshAt(thing, document.assets, run.shownFrame), pose);
-      const inside = insideMesh(mesh, places);
-      if (how === 'inside') return inside;
-      const tree = boxTree(mesh);
-      const near = all.filter((point) => (nearestPlace(mesh, tree, place(point))?.distance ?? Infinity) <= distance);
-      return [...new Set([...near, ...inside])];
+      return how === 'inside' ? insideMesh(mesh, places) : pointsNear(places, mesh, distance);
     } catch (error) {
       notice.problem(errorText(error));
       return [];
@@ -179,6 +196,7 @@ export function useHoldActs() {
   return {
     pin,
     tie,
+    tieToEach,
     leash,
     remove,
     change,

@@ -3,6 +3,7 @@ import {
   carrierPose,
   changeRole,
   composePoses,
+  copiesBetween,
   copiesOf,
   createCloth,
   createCollider,
@@ -113,6 +114,25 @@ export function useThingActs() {
     for (const { id } of things.slice(1)) selection.select(id, true);
   }
 
+  /** Puts so many copies of the first of two selected things in even steps between them; then the whole row is selected. */
+  function fillBetween(first: string, last: string, count: number): void {
+    const shot = document.shot;
+    if (!shot || !document.writable()) return;
+    let copies: Thing[];
+    try {
+      copies = copiesBetween(shot, first, last, count);
+    } catch (error) {
+      return notice.problem(errorText(error));
+    }
+    const done = document.edit(`${count} between ${thingOf(first)!.name} and ${thingOf(last)!.name}`, (draft) => {
+      const at = draft.things.findIndex(({ id }) => id === first);
+      draft.things.splice(at + 1, 0, ...copies);
+    });
+    if (!done) return;
+    selection.select(first);
+    for (const id of [...copies.map((copy) => copy.id), last]) selection.select(id, true);
+  }
+
   function rename(id: string, name: string): void {
     const thing = thingOf(id);
     if (!thing || name === '' || name === thing.name) return;
@@ -132,7 +152,8 @@ export function useThingActs() {
     const name = carrier === null ? null : thingOf(carrier)?.name;
     const first = thingOf(ids[0] ?? '');
     if (!first) return;
-    document.edit(name ? `${first.name} rides ${name}` : `${first.name} rides nothing`, (draft) => {
+    const who = ids.length > 1 ? `${ids.length} things ride` : `${first.name} rides`;
+    document.edit(`${who} ${name ?? 'nothing'}`, (draft) => {
       for (const id of ids) setParent(draft, id, carrier);
     });
   }
@@ -273,6 +294,7 @@ export function useThingActs() {
     addStart,
     remove,
     duplicate,
+    fillBetween,
     rename,
     setRole,
     ride,

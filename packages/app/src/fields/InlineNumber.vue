@@ -8,6 +8,8 @@ const props = defineProps<{ label: string; modelValue: number; min: number; max:
 const emit = defineEmits<{ change: [value: number] }>();
 const notice = useNoticeStore();
 const wrong = ref(false);
+/** What was typed last could not be used. */
+let refused = false;
 
 function commit(event: Event): void {
   const input = event.target as HTMLInputElement;
@@ -18,6 +20,7 @@ function commit(event: Event): void {
     value < props.min ||
     value > props.max ||
     (props.whole === true && !Number.isInteger(value));
+  refused = wrong.value;
   if (wrong.value) {
     notice.showHint(
       props.label,
@@ -31,6 +34,14 @@ function commit(event: Event): void {
   if (value !== props.modelValue) emit('change', value);
   input.value = String(props.modelValue);
 }
+
+/** The keys belong to the bench again; where the number is part of an act, it is done. */
+function enter(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  refused = false;
+  input.blur();
+  if (!refused) input.form?.requestSubmit();
+}
 </script>
 
 <template>
@@ -43,7 +54,7 @@ function commit(event: Event): void {
     :value="modelValue"
     @change="commit"
     @keydown.stop
-    @keydown.enter="($event.target as HTMLInputElement).blur()"
+    @keydown.enter.prevent="enter"
   />
 </template>
 

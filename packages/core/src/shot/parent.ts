@@ -1,4 +1,5 @@
 import { anglesOf, composePoses, invertPose, type Pose } from '../math/pose';
+import { tidy } from '../math/tidy';
 import type { Track } from './keys';
 import { PLACE_NUMBERS } from './keyable';
 import { carrierPose, placementAt, poseAt } from './placement';
@@ -77,9 +78,4 @@ function placeTracks(thing: Thing): Track[] {
 
 function isPlace(number: string): boolean {
   return (PLACE_NUMBERS as readonly string[]).includes(number);
-}
-
-/** A tenth of a micrometre is nothing to cloth, and spares the artist figures such as 0.30000000000000004. */
-function tidy(value: number): number {
-  return Math.round(value * 1e7) / 1e7;
 }

@@ -3,6 +3,7 @@ import { holdNumber, pinMotion, releaseFrames, shapeMesh, type Hold } from '@lum
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
+import KeyTable from '../../fields/KeyTable.vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import MaskChoice from '../../fields/MaskChoice.vue';
 import NameField from '../../fields/NameField.vue';
@@ -19,6 +20,12 @@ const HANDLES = [
   { id: 'move', label: 'Move', title: 'Move all its pins as one with handles in the viewport (M)' },
   { id: 'turn', label: 'Turn', title: 'Turn them about their middle (T)' },
   { id: 'size', label: 'Gather', title: 'Squeeze them together or spread them (Y)' },
+] as const;
+
+const KEYED = [
+  { label: 'Move', stem: 'move', unit: 'm' },
+  { label: 'Turn', stem: 'turn', unit: '°' },
+  { label: 'Gather', stem: 'gather', unit: '%' },
 ] as const;
 
 const props = defineProps<{ hold: Hold }>();
@@ -122,6 +129,7 @@ function maskName(id: string | null): string {
           :subject="hold.name"
         />
       </template>
+      <KeyTable :thing="cloth" :groups="KEYED.map((one) => ({ ...one, stem: holdNumber(hold.id, one.stem) }))" />
     </FoldSection>
   </template>
   <TickLine

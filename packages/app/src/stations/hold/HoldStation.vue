@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatQuantity, holdsOf, pinMotion, type Hold, type Quantity, type Thing } from '@lumbra/core';
+import { holdsOf, pinMotion, type Hold, type Quantity } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -8,7 +8,6 @@ import QuantityField from '../../fields/QuantityField.vue';
 import SelectBox from '../../fields/SelectBox.vue';
 import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
-import { useNoticeStore } from '../../stores/notice';
 import { useSelectionStore } from '../../stores/selection';
 import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
@@ -36,8 +35,7 @@ const NEAR: Quantity = {
   step: 0.001,
 };
 
-const { pin, tie, leash, pointsBy } = useHoldActs();
-const notice = useNoticeStore();
+const { pin, tie, tieToEach, leash } = useHoldActs();
 const near = ref(NEAR.default);
 const chosenTarget = ref('');
 
@@ -52,13 +50,11 @@ const targets = computed(() =>
 );
 const target = computed(() => targets.value.find(({ id }) => id === chosenTarget.value) ?? targets.value[0]);
 
-function tieNear(to: Thing): void {
-  const points = pointsBy(to, 'near', near.value);
-  if (points.length === 0)
-    return notice.remark(`No point is within ${formatQuantity(near.value, 'mm')} mm of ${to.name}.`);
-  selection.setPoints(points);
-  tie(to);
-}
+/** Things that are selected besides the cloth: all of them can be tied to at once. */
+const selected = computed(() => {
+  const ids = selection.allSelected();
+  return targets.value.filter(({ id }) => ids.includes(id));
+});
 
 function facts(hold: Hold): string {
   const count = hold.points.length === 1 ? '1 point' : `${hold.points.length} points`;
@@ -106,8 +102,12 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
             Leash
           </button>
         </div>
-        <FoldSection v-else-if="target" title="Tie what is near">
+        <FoldSection v-else-if="target" title="Tie what is near" :open="selected.length > 1">
+          <p v-if="selected.length > 1" class="small indented">
+            Each of the {{ selected.length }} selected things gets a tie of its own.
+          </p>
           <PickLine
+            v-else
             label="To"
             name="Tie what is near to"
             :model-value="target.id"
@@ -116,7 +116,9 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
           />
           <QuantityField :quantity="NEAR" :model-value="near" @change="near = $event" />
           <div class="choices indented">
-            <button type="button" class="choice" @click="tieNear(target)">Tie all within it</button>
+            <button type="button" class="choice" @click="tieToEach(selected.length > 1 ? selected : [target], near)">
+              {{ selected.length > 1 ? `Tie to ${selected.length} things` : 'Tie all within it' }}
+            </button>
           </div>
         </FoldSection>
       </template>

@@ -8,6 +8,7 @@ import {
   shapeMesh,
   shrunkPoints,
   sidePoints,
+  spots,
   wholePieces,
   type Quantity,
   type Side,
@@ -59,12 +60,25 @@ const NEAR: Quantity = {
   step: 0.001,
 };
 
+const SPOT: Quantity = {
+  label: 'Spot radius',
+  help: 'All points that are so near to a place are taken, as cut, and always the nearest one.',
+  unit: 'mm',
+  min: 0,
+  max: 1,
+  default: 0.01,
+  step: 0.001,
+};
+
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const { pointsBy } = useHoldActs();
 const nth = ref(4);
 const near = ref(NEAR.default);
 const chosen = ref('');
+const columns = ref(4);
+const rows = ref(3);
+const spot = ref(SPOT.default);
 
 const cloth = computed(() => selection.cloth!);
 const mesh = computed(() => shapeMesh(cloth.value.shape, document.assets));
@@ -177,6 +191,20 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
       />th</span
     >
   </div>
+  <FoldSection v-if="mesh.material" title="In even rows">
+    <form @submit.prevent="selection.setPoints(spots(mesh, columns, rows, spot))">
+      <p class="small even">
+        <InlineNumber label="Columns" :model-value="columns" :min="1" :max="40" whole @change="columns = $event" />
+        columns,
+        <InlineNumber label="Rows" :model-value="rows" :min="1" :max="40" whole @change="rows = $event" />
+        rows
+        <button v-tip="'Eyelets, buttons, quilting: half a gap from the sides'" type="submit" class="choice">
+          Select in rows
+        </button>
+      </p>
+    </form>
+    <QuantityField :quantity="SPOT" :model-value="spot" @change="spot = $event" />
+  </FoldSection>
   <SelectByBrightness :key="`${cloth.id}.brightness`" />
   <FoldSection v-if="others.length" title="By a thing">
     <PickLine label="Thing" name="Select by" :model-value="other?.id ?? ''" :options="others" @pick="chosen = $event" />
@@ -203,6 +231,12 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
   display: flex;
   align-items: center;
   gap: 4px;
+}
+.even {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  margin: 4px 0 0 16px;
 }
 .indented {
   margin-left: 16px;

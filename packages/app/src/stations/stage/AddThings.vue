@@ -22,7 +22,7 @@ const { add } = useThingActs();
 const { open, onChange } = useFileDialog({ accept: '.obj,.glb,.gltf,.stl,.ply,.bin', multiple: true, reset: true });
 const text = ref('');
 const read = computed(() =>
-  text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot),
+  text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot, document.assets),
 );
 const line = ref<HTMLElement | null>(null);
 // While none of what is offered is chosen, the component names a line that is not there.

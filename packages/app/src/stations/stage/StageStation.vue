@@ -4,6 +4,7 @@ import { Merge, Copy, Move3d, Rotate3d, Scaling, Trash2, UserRound } from '@luci
 import { computed, ref } from 'vue';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
+import KeyTable from '../../fields/KeyTable.vue';
 import PlaceFields from '../../fields/PlaceFields.vue';
 import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
@@ -15,7 +16,6 @@ import StationPanel from '../StationPanel.vue';
 import AddThings from './AddThings.vue';
 import ArrangeActs from './ArrangeActs.vue';
 import ContactFields from './ContactFields.vue';
-import KeyTable from './KeyTable.vue';
 import MotionFields from './MotionFields.vue';
 import SizeFields from './SizeFields.vue';
 import { useThingActs } from '../../acts/useThingActs';
@@ -32,6 +32,10 @@ const TOOLS: { id: Tool; label: string; icon: typeof Move3d }[] = [
   { id: 'turn', label: 'Turn (T)', icon: Rotate3d },
   { id: 'size', label: 'Size (Y)', icon: Scaling },
 ];
+const KEYED = [
+  { label: 'Place', stem: 'position', unit: 'm' },
+  { label: 'Turn', stem: 'rotation', unit: '°' },
+] as const;
 const DISTANCE: Quantity = {
   label: 'Distance',
   help: 'How far outside or inside the copy’s surface lies.',
@@ -161,7 +165,7 @@ const keysNote = computed(() => {
         <MotionFields v-if="clips.length && 'motion' in thing" :thing="thing" :clips="clips" />
       </template>
       <FoldSection title="Keys in figures" :note="keysNote">
-        <KeyTable :key="`${thing.id}.keys`" :thing="thing" />
+        <KeyTable :key="`${thing.id}.keys`" :thing="thing" :groups="KEYED" />
       </FoldSection>
       <FoldSection v-if="shaped && !lost" title="Inner or outer copy">
         <QuantityField :quantity="DISTANCE" :model-value="distance" @change="distance = $event" />

@@ -4,6 +4,7 @@ import { quantitiesOf } from '../../quantity/quantity';
 import { formatQuantity } from '../../quantity/units';
 import { SHAPE_KINDS, SHAPES } from '../shapes';
 import { printSchema } from '../things';
+import { PINNED_PLACES, TIED_PLACES } from './holdsTyped';
 import { kindNamed, MOUNT_WORDS, PARTS, ROLES, type Part } from './parts';
 import { example, namedSizes } from './sizes';
 
@@ -16,6 +17,8 @@ const AFTER: Partial<Record<Part, readonly string[]>> = {
   as: ROLES,
   print: printSchema.shape.kind.unwrap().options,
   at: ['0, 0, 0'],
+  pinned: PINNED_PLACES,
+  tied: TIED_PLACES,
 };
 
 /**

@@ -9,9 +9,10 @@ import { describeIssue } from '../readShot';
 import { footOf } from '../foot';
 import { shapeSize } from '../resize';
 import type { Cloth, Shot, Thing } from '../schema';
-import { SHAPE_KINDS, SHAPES, type Shape } from '../shapes';
+import { SHAPE_KINDS, SHAPES, type Assets, type Shape } from '../shapes';
 import { angles, number, placesOf, valuesOf } from './numbers';
 import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
+import { thingNamed, typedPins, typedTies } from './holdsTyped';
 import { readSizes } from './sizes';
 
 // Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
@@ -30,10 +31,10 @@ export const TYPED_EXAMPLE = 'box 0.95 × 0.5 × 0.62 at 0, 0, 0';
 
 /**
  * Reads a line. Sizes come in the order of the shape’s declaration or by their names, and may be left out; they may stand apart by ×, x,
- * “by”, commas or spaces. Lengths are in m unless they carry a unit, angles in degrees. `at` is where the middle of its foot stands; “±” in
+ * “by”, commas or spaces. Lengths are in m unless they carry a unit, angles in degrees. `at` is where it stands, its lowest place when turned; “±” in
  * front of a coordinate makes it twice, once on either side. Never throws: what is not understood is said.
  */
-export function readTypedLine(text: string, shot: Shot): TypedResult {
+export function readTypedLine(text: string, shot: Shot, assets: Assets = new Map()): TypedResult {
   const cleaned = text
     .trim()
     .replace(/\u2212/g, '-')
@@ -45,7 +46,7 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
   try {
     const air = airNamed(head);
     if (air) return { ok: true, line: airLine(air, parts, shot) };
-    return { ok: true, line: thingLine(head, parts, shot) };
+    return { ok: true, line: thingLine(head, parts, shot, assets) };
   } catch (error) {
     if (error instanceof z.ZodError)
       return { ok: false, reason: `This cannot be: ${describeIssue(error.issues[0]!)}.` };
@@ -53,7 +54,7 @@ export function readTypedLine(text: string, shot: Shot): TypedResult {
   }
 }
 
-function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
+function thingLine(head: string, parts: Parts, shot: Shot, assets: Assets): TypedLine {
   const kind = kindNamed(head);
   if (!kind && !MOUNT_WORDS.includes(head as never)) {
     const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, ...AIR_WORDS].join(', ');
@@ -70,7 +71,7 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
   const card = cardOf(parts.get('of'), isCloth);
   const places = placesOf(parts.get('at') ?? (shape?.kind === 'sheet' && isCloth ? '0, 1, 0' : '0, 0, 0'));
   const turn = angles(parts.get('turned') ?? '');
-  const lift = shape ? footOf(shape, new Map()) : 0;
+  const lift = shape ? footOf(shape, new Map(), turn) : 0;
   const size = shape && shapeSize(shape, new Map());
   const name = parts.get('named') || label;
   const summary = [
@@ -78,9 +79,14 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
     size ? `of ${size.map(rounded).filter(Boolean).join(' × ')} m` : '',
     card ? `of ${card.name.toLowerCase()}` : '',
     role ? `as ${role}` : '',
+    ...(['pinned', 'tied', 'rides'] as const).map((part) => (parts.has(part) ? `${part} ${parts.get(part)}` : '')),
     `at ${places.map((place) => place.map(rounded).join(', ')).join(' and ')}`,
   ];
-  const forCloth = isCloth ? clothParts(parts, card) : refuse(parts, ['rest', 'print'], 'Only cloth has');
+  const forCloth = isCloth
+    ? clothParts(parts, card)
+    : refuse(parts, ['rest', 'print', 'pinned', 'tied'], 'Only cloth has');
+  const hold = holdParts(parts, shot, assets);
+  const parent = carrierOf(parts, shot);
   const isCollider = shape !== undefined && !isCloth && role !== 'scenery';
   const touch = isCollider ? touchParts(parts, shape) : refuse(parts, ['friction', 'clearance'], 'Only a collider has');
   const apply = (draft: Shot): string[] =>
@@ -89,10 +95,11 @@ function thingLine(head: string, parts: Parts, shot: Shot): TypedLine {
         name: freeName(draft, name),
         position: [x, y + lift, z] as [number, number, number],
         rotation: turn,
+        parent,
       };
       let made: Thing;
       if (!shape) made = createMount(given);
-      else if (isCloth) made = createCloth({ ...given, shape, ...forCloth });
+      else if (isCloth) made = hold(createCloth({ ...given, shape, ...forCloth }));
       else if (isCollider) made = createCollider({ ...given, shape, ...touch });
       else made = createScenery({ ...given, shape });
       draft.things.push(made);
@@ -123,6 +130,22 @@ function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Para
   return { ...(card && { card: card.id }), print, ...(rest && { fabric: rest }) };
 }
 
+/** Lets a cloth be held as the line says: “pinned corners”, “tied far side to Yard”. */
+function holdParts(parts: Parts, shot: Shot, assets: Assets): (cloth: Cloth) => Cloth {
+  const pins = parts.has('pinned') ? typedPins(parts.get('pinned')!) : null;
+  const ties = parts.has('tied') ? typedTies(parts.get('tied')!, shot, assets) : null;
+  return (cloth) => ({ ...cloth, ...(pins && { pinSets: pins(cloth) }), ...(ties && { ties: ties(cloth) }) });
+}
+
+/** What it rides: “rides Ferry”. Its place is then in that thing’s axes. */
+function carrierOf(parts: Parts, shot: Shot): string | null {
+  if (!parts.has('rides')) return null;
+  const carrier = thingNamed(parts.get('rides')!, shot, 'riding');
+  if ('shape' in carrier && carrier.shape.kind === 'ground')
+    throw new Error('The ground carries nothing; it never moves.');
+  return carrier.id;
+}
+
 /** How a collider touches: “friction 0.35 clearance 4 mm”. */
 function touchParts(parts: Parts, shape: Shape): Partial<Parameters<typeof createCollider>[0]> {
   const friction = parts.has('friction') ? number(parts.get('friction')!, '') : undefined;
@@ -136,7 +159,8 @@ function touchParts(parts: Parts, shape: Shape): Partial<Parameters<typeof creat
 
 function refuse(parts: Parts, unfit: Part[], why: string): object {
   const found = unfit.find((part) => parts.has(part));
-  if (found) throw new Error(`${why} ${found === 'rest' ? 'a rest size' : found}.`);
+  const words: Partial<Record<Part, string>> = { rest: 'a rest size', pinned: 'pins', tied: 'ties' };
+  if (found) throw new Error(`${why} ${words[found] ?? found}.`);
   return {};
 }
 
@@ -167,8 +191,10 @@ function airLine(kind: AirKindName, parts: Parts, shot: Shot): TypedLine {
   }
   const [place] = placesOf(parts.get('at') ?? (aims ? '-1.2, 1.6, 0' : '0, 1, 0'));
   const name = parts.get('named') || label;
+  const parent = carrierOf(parts, shot);
   const apply = (draft: Shot): string[] => {
     const made = createAir({
+      parent,
       name: freeName(draft, name),
       position: [place![0], place![1], place![2]],
       rotation: aims ? [rise === 0 ? 0 : -rise, heading, 0] : angles(parts.get('turned') ?? ''),

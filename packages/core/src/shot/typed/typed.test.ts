@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Vector3 } from '../../math/vector';
-import { createShot } from '../create';
+import { createCollider, createShot } from '../create';
 import { edit } from '../edit';
-import { SHAPE_KINDS, SHAPES } from '../shapes';
+import { cornerPoints, sidePoints } from '../selectPoints';
+import { SHAPE_KINDS, SHAPES, shapeMesh } from '../shapes';
 import { offersFor } from './offers';
 import { readTypedLine } from './readTypedLine';
 
@@ -29,6 +30,7 @@ describe('things in words', () => {
       'sheet 2.4 × 2.1 every 23 mm of waxed cotton at 0, 0.86, 0',
       { role: 'cloth', card: 'waxed-cotton', shape: { spacing: 0.023 }, position: [0, 0.86, 0] },
     ],
+    ['cylinder 0.05 × 2 at 0, 1, 0 turned 0, 0, 90', { shape: { kind: 'cylinder' }, position: [0, 1.05, 0] }],
     ['mount at 0, 1, 0 named Head of the mast', { role: 'mount', name: 'Head of the mast' }],
     [
       'sheet 3 × 2 of canvas rest 102.5 × 103 % print stripe 50 cm #E9DFC6 #A9503B named Awning',
@@ -107,10 +109,81 @@ describe('things in words', () => {
     ['sheet 1 × 1 print tartan', /plain, stripe or check/],
     ['sheet 1 × 1 of tinfoil', /“tinfoil” is not in the swatch book/],
     ['box 1 × 1 × 1 at 2, 3', /three numbers/],
+    ['box 1 pinned corners', /Only cloth has pins/],
+    ['sheet 1 pinned middle', /“pinned middle” is not known: far side/],
+    ['sheet 1 tied far side', /Say what is tied to what/],
+    ['sheet 1 tied far side to Yard', /There is no “Yard” yet/],
+    ['sheet 1 rides Ferry', /There is no “Ferry” yet/],
   ])('says what is wrong with “%s”', (text, words) => {
     const read = readTypedLine(text, shot());
     expect(read.ok).toBe(false);
     if (!read.ok) expect(read.reason).toMatch(words);
+  });
+
+  it('is held and carried by what is there, whatever the capitals', () => {
+    let now = shot();
+    const add = (text: string) => {
+      const read = readTypedLine(text, now);
+      if (!read.ok) throw new Error(read.reason);
+      now = edit(now, text, (draft) => void read.line.apply(draft)).shot;
+      return now.things.at(-1)!;
+    };
+    const ferry = add('mount at 0, 1, 0 named Ferry');
+    const yard = add('cylinder 0.03 × 2 at 0, 2, 0 turned 0, 0, 90 rides ferry named Yard');
+    expect(yard).toMatchObject({ parent: ferry.id });
+    expect(add('wind 3 rides Ferry')).toMatchObject({ parent: ferry.id });
+    const sail = add(
+      'sheet 1 × 0.5 every 100 mm of canvas at 0, 1.5, 0 turned 90, 0, 0 tied far to YARD pinned corners',
+    );
+    if (sail.role !== 'cloth') throw new Error('Not cloth');
+    const mesh = shapeMesh(sail.shape, new Map());
+    expect(sail.ties).toMatchObject([{ to: yard.id, points: sidePoints(mesh, 'top') }]);
+    expect(sail.pinSets).toMatchObject([{ points: cornerPoints(mesh) }]);
+    expect(readTypedLine('sheet 1 tied far side to Ferry', now)).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/no surface/) as unknown,
+    });
+    expect(readTypedLine('sheet 1 tied far side to Yarn', now)).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/no “Yarn”. Here are Ferry, Yard/) as unknown,
+    });
+  });
+
+  it('is tied to each thing of a name that it lies at where the run starts', () => {
+    const rail = (id: string, z: number, keys: number[] = []) =>
+      createCollider({
+        id: id.replace(' ', ''),
+        name: id,
+        shape: { kind: 'box', width: 2, height: 0.01, depth: 0.01 },
+        position: [0, 1, z],
+        keys:
+          keys.length > 0
+            ? [{ number: 'position.z', knots: keys.map((value, i) => ({ frame: i * 10 - 9, value })) }]
+            : [],
+      });
+    const now = createShot({
+      name: 'Rails',
+      preRoll: 10,
+      things: [rail('Rail', -0.2), rail('Rail 2', 3, [0.2, 3]), rail('Rail 3', 3), rail('Post', 0)],
+    });
+    const read = readTypedLine('sheet 0.4 every 50 mm at 0 1 0 tied near to rail', now);
+    if (!read.ok) throw new Error(read.reason);
+    const sheet = edit(now, 'Type', (draft) => void read.line.apply(draft)).shot.things.at(-1)!;
+    expect(sheet).toMatchObject({
+      ties: [
+        { name: 'Tie 1', to: 'Rail', points: { length: 9 } },
+        { name: 'Tie 2', to: 'Rail2', points: { length: 9 } },
+      ],
+    });
+    expect(readTypedLine('sheet 0.4 at 0 2 0 tied near to Rail', now)).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/within 20 mm of Rail/) as unknown,
+    });
+  });
+
+  it('is pinned in even rows of spots', () => {
+    const cloth = done('sheet 1.2 × 0.8 every 50 mm pinned 3 × 2 spots').things[0]!;
+    expect(cloth).toMatchObject({ pinSets: [{ points: { length: 6 * 5 } }] });
   });
 
   it('never throws', () => {
@@ -132,6 +205,7 @@ describe('what is offered while typing', () => {
     expect(offersFor('sheet 1 of wax')).toEqual(['sheet 1 of waxed cotton']);
     expect(offersFor('sheet 1 of waxed c')).toEqual(['sheet 1 of waxed cotton']);
     expect(offersFor('box as s')).toEqual(['box as scenery']);
+    expect(offersFor('sheet 1 tied far')).toEqual(['sheet 1 tied far side to']);
     expect(offersFor('box named at')).toEqual([]);
   });
 

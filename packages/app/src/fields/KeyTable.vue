@@ -3,31 +3,35 @@ import {
   formatQuantity,
   keyableNumbers,
   parseQuantity,
-  POSITION_NUMBERS,
-  ROTATION_NUMBERS,
   deleteKnots,
   setKnot,
   trackValue,
   valueAt,
   type Thing,
+  type Unit,
 } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
-import { useDocumentStore } from '../../session/document';
-import { useRunStore } from '../../stores/run';
-import { vTip } from '../../fields/tip';
+import { useDocumentStore } from '../session/document';
+import { useRunStore } from '../stores/run';
+import { vTip } from './tip';
 
-// The keys of a thing's place, or of its turn, in figures: a row a frame. Rows can be typed or pasted, “30  0 0.47 −0.34”.
+// The keys of three numbers that belong together, a place or a turn, in figures: a row a frame. Rows can be typed or pasted, “30  0 0.47 −0.34”.
 
-const props = defineProps<{ thing: Thing }>();
+const props = defineProps<{
+  thing: Thing;
+  /** Which numbers: their names end in “.x”, “.y” and “.z”. */
+  groups: readonly { label: string; stem: string; unit: Unit }[];
+}>();
 const document = useDocumentStore();
 const run = useRunStore();
-const what = ref<'place' | 'turn'>('place');
+const chosen = ref(0);
 const typed = ref('');
 const problem = ref<string | null>(null);
 
-const numbers = computed<readonly string[]>(() => (what.value === 'place' ? POSITION_NUMBERS : ROTATION_NUMBERS));
-const unit = computed(() => (what.value === 'place' ? 'm' : '°'));
+const group = computed(() => props.groups[chosen.value]!);
+const numbers = computed(() => ['x', 'y', 'z'].map((axis) => `${group.value.stem}.${axis}`));
+const unit = computed(() => group.value.unit);
 const tracks = computed(() => props.thing.keys.filter(({ number }) => numbers.value.includes(number)));
 const rows = computed(() => {
   const frames = [...new Set(tracks.value.flatMap(({ knots }) => knots.map(({ frame }) => frame)))].sort(
@@ -57,7 +61,7 @@ function addRows(): void {
       .replace(/[:;,](\s)/g, '$1')
       .split(/[\s;]+/);
     const frame = Number(parts[0]);
-    const values = parts.slice(1).map((part) => parseQuantity(part, unit.value as 'm'));
+    const values = parts.slice(1).map((part) => parseQuantity(part, unit.value));
     if (!Number.isFinite(frame) || values.length !== 3 || values.some((value) => !value.ok)) {
       problem.value = `“${line}” is not a frame and three numbers.`;
       return;
@@ -79,13 +83,13 @@ function addRows(): void {
 
 function setCell(number: string, frame: number, event: Event): void {
   const input = event.target as HTMLInputElement;
-  const parsed = parseQuantity(input.value, unit.value as 'm');
+  const parsed = parseQuantity(input.value, unit.value);
   if (parsed.ok)
     document.edit(`Key ${props.thing.name}`, (draft) =>
       setKnot(draft, { thing: props.thing.id, number, frame }, parsed.value),
     );
   else problem.value = parsed.reason;
-  input.value = formatQuantity(valueAt(props.thing, number, frame), unit.value as 'm', 4);
+  input.value = formatQuantity(valueAt(props.thing, number, frame), unit.value, 4);
 }
 
 function removeRow(frame: number): void {
@@ -100,9 +104,17 @@ function removeRow(frame: number): void {
 
 <template>
   <div v-if="keyableNumbers(thing)[numbers[0]!]" class="table">
-    <div class="choices">
-      <button type="button" class="choice" :aria-pressed="what === 'place'" @click="what = 'place'">Place</button>
-      <button type="button" class="choice" :aria-pressed="what === 'turn'" @click="what = 'turn'">Turn</button>
+    <div class="choices" role="group" aria-label="Keys of">
+      <button
+        v-for="(one, i) in groups"
+        :key="one.stem"
+        type="button"
+        class="choice"
+        :aria-pressed="chosen === i"
+        @click="chosen = i"
+      >
+        {{ one.label }}
+      </button>
     </div>
     <div v-if="rows.length" class="grid small">
       <span>frame</span><span>x</span><span>y</span><span>z, {{ unit }}</span
@@ -116,8 +128,8 @@ function removeRow(frame: number): void {
           :key="cell.number"
           type="text"
           :class="{ keyed: cell.keyed }"
-          :aria-label="`${cell.number} at frame ${row.frame}`"
-          :value="formatQuantity(cell.value, unit as 'm', 4)"
+          :aria-label="`${group.label} ${cell.number.slice(-1)} at frame ${row.frame}`"
+          :value="formatQuantity(cell.value, unit, 4)"
           @change="setCell(cell.number, row.frame, $event)"
           @keydown.stop
         />
