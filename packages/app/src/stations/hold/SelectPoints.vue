@@ -198,8 +198,13 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
         columns,
         <InlineNumber label="Rows" :model-value="rows" :min="1" :max="40" whole @change="rows = $event" />
         rows
-        <button v-tip="'Eyelets, buttons, quilting: half a gap from the sides'" type="submit" class="choice">
-          Select in rows
+        <button
+          v-tip="'Eyelets, buttons, quilting: half a gap from the sides'"
+          type="submit"
+          class="choice"
+          aria-label="Select in rows"
+        >
+          Select
         </button>
       </p>
     </form>

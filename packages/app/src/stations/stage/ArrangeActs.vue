@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { canFillBetween, type Thing } from '@lumbra/core';
+import type { Thing } from '@lumbra/core';
 import { computed, ref } from 'vue';
-import InlineNumber from '../../fields/InlineNumber.vue';
 import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
@@ -13,7 +12,7 @@ import { vTip } from '../../fields/tip';
 const props = defineProps<{ thing: Thing }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { snapToGround, lift, align, ride, fillBetween } = useThingActs();
+const { snapToGround, lift, align, ride } = useThingActs();
 
 const ALIGNMENTS: { id: Alignment; label: string }[] = [
   { id: 'middle to middle', label: 'Middle to middle' },
@@ -35,15 +34,6 @@ const target = computed(
     others.value[0],
 );
 
-/** The two selected things, as they stand in the list, where a row can be filled between them. */
-const row = computed(() => {
-  const selected = new Set(selection.allSelected());
-  const [a, b, ...more] = (document.shot?.things ?? []).filter(({ id }) => selected.has(id));
-  return a && b && more.length === 0 && canFillBetween(a, b) ? [a, b] : [];
-});
-const first = computed(() => row.value[0]);
-const last = computed(() => row.value[1]);
-const between = ref(1);
 /** All that is selected rides together, but what would ride itself. */
 const riders = computed(() => selection.allSelected());
 </script>
@@ -55,24 +45,6 @@ const riders = computed(() => selection.allSelected());
       Lift clear
     </button>
   </div>
-  <form v-if="first" class="small fill" @submit.prevent="fillBetween(first.id, last!.id, between)">
-    <InlineNumber
-      label="How many between"
-      :model-value="between"
-      :min="1"
-      :max="200"
-      whole
-      @change="between = $event"
-    />
-    between {{ first.name }} and {{ last!.name }}
-    <button
-      v-tip="'Copies in even steps: places, turns, sizes and keys lie between those of the two'"
-      type="submit"
-      class="choice"
-    >
-      Fill the row
-    </button>
-  </form>
   <template v-if="target">
     <PickLine label="Align to" :model-value="target.id" :options="others" @pick="chosen = $event" />
     <div class="choices indented">
@@ -107,13 +79,6 @@ const riders = computed(() => selection.allSelected());
 </template>
 
 <style scoped>
-.fill {
-  display: flex;
-  align-items: center;
-  flex-wrap: wrap;
-  gap: 4px;
-  margin: 4px 0 0 16px;
-}
 .indented {
   margin-left: 16px;
 }

@@ -16,6 +16,7 @@ import StationPanel from '../StationPanel.vue';
 import AddThings from './AddThings.vue';
 import ArrangeActs from './ArrangeActs.vue';
 import ContactFields from './ContactFields.vue';
+import FillRow from './FillRow.vue';
 import MotionFields from './MotionFields.vue';
 import SizeFields from './SizeFields.vue';
 import { useThingActs } from '../../acts/useThingActs';
@@ -118,6 +119,7 @@ const keysNote = computed(() => {
         </button>
       </div>
       <p v-if="count > 1" class="small">{{ count }} things are selected; the numbers are those of the last one.</p>
+      <FillRow />
       <ChoiceRow
         v-if="shaped"
         class="role"
