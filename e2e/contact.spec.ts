@@ -1,7 +1,9 @@
 import { expect } from '@playwright/test';
-import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
+import { readFileSync } from 'node:fs';
+import { createCloth, createCollider, createShot, readObj, type Shot } from '@lumbra/core';
 import { bake, openShotFile, smallShot, station, test } from './bench';
 import { choose, tick } from './controls';
+import { built } from './hands';
 
 test('a swatch is tested in seconds, with what the physics predicts beside it', async ({ page }) => {
   await openShotFile(page, smallShot());
@@ -110,4 +112,55 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await expect(page.getByTestId('thread-stale')).toHaveCount(1);
   await station(page, 'Run');
   await expect(page.getByText('Sheet, touches itself')).toBeVisible();
+});
+
+test('who touches whom: a cloth passes a thing that another lies on, and a pair keeps its own distance', async ({
+  page,
+}) => {
+  const shape = { kind: 'sheet', width: 0.3, height: 0.3, spacing: 0.03 } as const;
+  const things = [
+    createCloth({ name: 'Above', shape, position: [0, 0.26, 0] }),
+    createCloth({ name: 'Through', shape, position: [0, 0.24, 0] }),
+    createCollider({
+      ...{ name: 'Board', position: [0, 0.2, 0] },
+      shape: { kind: 'box', width: 0.6, height: 0.04, depth: 0.6 },
+    }),
+    createCollider({ name: 'Floor', shape: { kind: 'ground' } }),
+  ];
+  await openShotFile(page, createShot({ name: 'Table', things, lastFrame: 24, run: { substeps: 20 } }));
+  await station(page, 'Run');
+  await page.getByRole('button', { name: /^Who touches whom/ }).click();
+  const table = page.getByRole('table', { name: 'Who touches whom' });
+  await table.getByRole('button', { name: 'Through and Board touch' }).click();
+  await tick(page, 'Through touches Board', false);
+  await expect(table.getByRole('button', { name: 'Through and Board pass through each other' })).toBeVisible();
+  // By keys: one to the left stands the pair of the other cloth.
+  await page.keyboard.press('Shift+Tab');
+  await table.getByRole('button', { name: 'Through and Board pass through each other' }).press('ArrowLeft');
+  const clearance = page.getByRole('textbox', { name: 'Clearance' });
+  await expect(clearance).toHaveValue('3');
+  await clearance.fill('20');
+  await clearance.press('Enter');
+  await expect(table.getByRole('button', { name: 'Above and Board touch, with numbers of their own' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Who touches whom/ })).toContainText('2 pairs otherwise');
+  await bake(page, 24);
+  const shot = await built(page);
+  expect(shot.contacts).toHaveLength(2);
+  const download = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  const { positions } = readObj(readFileSync(await (await download).path(), 'utf8'));
+  const heights = [0, 1].map((cloth) => {
+    const half = positions.length / 6;
+    const ys = [...positions.filter((_, i) => i % 3 === 1)].slice(cloth * half, (cloth + 1) * half);
+    return [Math.min(...ys), Math.max(...ys)];
+  });
+  expect(heights[0]![0]).toBeGreaterThan(0.235);
+  expect(heights[1]![1]).toBeLessThan(0.19);
+
+  // What was baked is stale when the table changes, and says by what.
+  await station(page, 'Run');
+  await page.getByRole('button', { name: /^Who touches whom/ }).click();
+  await table.getByRole('button', { name: 'Above and Board touch, with numbers of their own' }).click();
+  await page.getByRole('button', { name: /^Back to the numbers of/ }).click();
+  await expect(page.getByText('Above and Board, clearance')).toBeVisible();
 });

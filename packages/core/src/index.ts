@@ -67,6 +67,7 @@ export * from './shot/changeRole';
 export * from './shot/schema';
 export * from './shot/shapes';
 export * from './shot/shapes/sizeKeys';
+export * from './shot/contacts';
 export * from './shot/create';
 export * from './shot/edit';
 export * from './shot/followShapes';

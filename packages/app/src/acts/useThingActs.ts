@@ -3,6 +3,7 @@ import {
   carrierPose,
   changeRole,
   composePoses,
+  copiedContacts,
   copiesBetween,
   copiesOf,
   createCloth,
@@ -106,10 +107,14 @@ export function useThingActs() {
     const ids = selection.allSelected();
     const shot = document.shot;
     if (!shot || ids.length === 0 || !document.writable()) return;
-    const { things, assets } = copiesOf(shot, ids, document.assets);
+    const { things, contacts, assets } = copiesOf(shot, ids, document.assets);
     for (const [id, mesh] of assets) document.addAsset(id, mesh);
     const label = ids.length > 1 ? `Duplicate ${ids.length} things` : `Duplicate ${thingOf(ids[0]!)!.name}`;
-    if (!document.edit(label, (draft) => void draft.things.push(...things))) return;
+    const done = document.edit(label, (draft) => {
+      draft.things.push(...things);
+      draft.contacts.push(...contacts);
+    });
+    if (!done) return;
     selection.select(things[0]!.id);
     for (const { id } of things.slice(1)) selection.select(id, true);
   }
@@ -127,6 +132,7 @@ export function useThingActs() {
     const done = document.edit(`${count} between ${thingOf(first)!.name} and ${thingOf(last)!.name}`, (draft) => {
       const at = draft.things.findIndex(({ id }) => id === first);
       draft.things.splice(at + 1, 0, ...copies);
+      for (const { id } of copies) draft.contacts.push(...copiedContacts(shot, new Map([[first, id]])));
     });
     if (!done) return;
     selection.select(first);

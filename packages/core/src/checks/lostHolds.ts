@@ -59,7 +59,8 @@ export const lostHolds: Check = {
             );
           }
         });
-        const unscaled = Object.values(cloth.fabricMasks).filter((id) => isGone(cloth, id));
+        const scaling = [...Object.values(cloth.fabricMasks), cloth.selfContact.mask ?? []].flat();
+        const unscaled = scaling.filter((id) => isGone(cloth, id));
         if (unscaled.length > 0) {
           say(`Numbers of the fabric of ${cloth.name} have a mask that was deleted.`, 'Scale nothing', { fabric: 1 });
         }

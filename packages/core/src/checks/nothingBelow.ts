@@ -1,5 +1,6 @@
 import { bounds } from '../mesh/bounds';
 import { activeCloths, startPositions } from '../run/compile';
+import { touches } from '../shot/contacts';
 import { createCollider } from '../shot/create';
 import { freeName } from '../shot/names';
 import { worldBounds } from '../run/worldBounds';
@@ -17,7 +18,7 @@ export const nothingBelow: Check = {
         const box = bounds(startPositions(shot, { ...cloth, start: null }, assets));
         if (!box) return false;
         return !shot.things.some((thing) => {
-          if (thing.role !== 'collider' || !thing.enabled) return false;
+          if (thing.role !== 'collider' || !thing.enabled || !touches(shot, cloth.id, thing.id)) return false;
           if (thing.shape.kind === 'ground') return true;
           const below = worldBounds(shot, thing, assets);
           if (!below) return false;
@@ -32,7 +33,7 @@ export const nothingBelow: Check = {
         thing: id,
         station: 'hold',
         grave: true,
-        text: `Nothing holds ${name}, and nothing is below it: it falls for ever.`,
+        text: `Nothing holds ${name}, and nothing that it touches is below it: it falls for ever.`,
         remedy: 'Add a ground',
       }));
   },

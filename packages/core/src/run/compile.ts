@@ -16,7 +16,8 @@ import { flatTriangles, type FlatTriangles } from '../solver/flatTriangles';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
 import { holdModels, stillPins, type HoldContext } from './holdModels';
-import { faceScales } from './faceScales';
+import { faceScales, passingFaces } from './faceScales';
+import { pairModels } from './pairModels';
 import { motionPoints } from './motionPoints';
 import { nearOrigin, runOrigin } from './nearOrigin';
 import { CompileError, requireSound } from './sound';
@@ -94,6 +95,7 @@ function compileAsPlaced(shot: Shot, assets: Assets, { still }: { still?: number
   return {
     cloths,
     layers: layersOf(shot),
+    pairs: pairModels(shot),
     colliders: activeColliders(shot).map((collider) =>
       colliderModel(collider, { shot, assets, frame: first, frameAt }),
     ),
@@ -122,6 +124,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
   }
   const { holds, ties } = holdModels(cloth, holdContext(shot, assets, frame, frameAt));
   const keyed = cloth.keys.some(({ number }) => number.startsWith('fabric.'));
+  const passing = passingFaces(cloth, assets, frame);
   return {
     id: cloth.id,
     rest,
@@ -136,6 +139,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     load: loadAcceleration(shot, cloth),
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
+    ...(passing && { passing }),
   };
 }
 

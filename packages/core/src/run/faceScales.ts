@@ -21,6 +21,19 @@ export function faceScales(cloth: Cloth, assets: Assets, frame: number): FaceSca
   return scales;
 }
 
+/**
+ * Which faces of a cloth pass through it at a frame: where the mask on its self-contact is below a half. A byte a face, 1 where they do;
+ * nothing without such a mask.
+ */
+export function passingFaces(cloth: Cloth, assets: Assets, frame: number): Uint8Array | undefined {
+  const mask = cloth.masks.find(({ id }) => id === cloth.selfContact.mask);
+  if (!mask) return undefined;
+  const mesh = shapeMesh(cloth.shape, assets);
+  return Uint8Array.from(meanOfCorners(mesh.triangles, maskValues(cloth, mask, mesh, frame)), (value) =>
+    value < 0.5 ? 1 : 0,
+  );
+}
+
 function meanOfCorners(triangles: Uint32Array, values: Float32Array): Float32Array {
   const at = (corner: number) => values[triangles[corner]!]!;
   return Float32Array.from({ length: triangles.length / 3 }, (_, face) => {

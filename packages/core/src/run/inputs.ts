@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { AIR_KINDS } from '../air/kinds';
 import { affectsRun } from '../quantity/quantity';
 import { activeAir } from '../shot/airThings';
+import { activeContacts } from '../shot/contacts';
 import type { Hold } from '../shot/holdSchemas';
 import { isFinishNumber } from '../shot/finishAt';
 import { holdersOf } from '../shot/holds';
@@ -58,6 +59,10 @@ export function runInputs(shot: Shot, assets: Assets): RunInputs {
     flatten(shot.gravity, 'gravity', inputs);
     flatten(shot.keys, 'gravity.keys', inputs);
   }
+  for (const { between, touches, ...numbers } of activeContacts(shot)) {
+    const path = `contact.${[...between].sort().join('.')}`;
+    flatten({ ...(!touches && { touches }), ...numbers }, path, inputs);
+  }
   for (const thing of activeAir(shot)) addAir(shot, thing, inputs);
   for (const thing of shot.things) {
     if (!thing.enabled || (thing.role !== 'cloth' && thing.role !== 'collider')) continue;
@@ -98,6 +103,8 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
     addFabricMasks(thing, inputs);
+    delete inputs[`${thing.id}.selfContact.mask`];
+    addMask(thing, thing.selfContact.mask, `${thing.id}.selfContact.mask`, inputs);
   }
   const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
   for (const asset of named) {

@@ -1,3 +1,4 @@
+import { tidyContacts } from './contacts';
 import { createAir, createCloth, createCollider, createMount, createScenery } from './create';
 import { keyableNumbers } from './keyable';
 import type { Role, Shot, Thing } from './schema';
@@ -25,4 +26,5 @@ export function changeRole(draft: Shot, id: string, role: Role): void {
   const known = keyableNumbers(next);
   next.keys = old.keys.filter(({ number }) => known[number]);
   draft.things = draft.things.map((candidate) => (candidate.id === id ? next : candidate));
+  tidyContacts(draft);
 }

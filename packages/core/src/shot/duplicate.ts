@@ -1,6 +1,7 @@
 import { composePoses, invertPose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
+import { copiedContacts, type Contact } from './contacts';
 import { newId } from './create';
 import { freeName } from './names';
 import { poseAt } from './placement';
@@ -15,6 +16,8 @@ const WIDTHS_ASIDE = 1.1;
 /** Copies that are not yet in the shot, and the meshes that they name besides those of the shot. */
 export interface Copies {
   things: Thing[];
+  /** How they touch, as what they are copies of. */
+  contacts: Contact[];
   assets: Map<string, Mesh>;
 }
 
@@ -43,7 +46,7 @@ export function copiesOf(shot: Shot, ids: readonly string[], assets: Assets): Co
     copy.start = newId();
     poses.set(copy.start, placeBy(start, composePoses(to!, invertPose(from!))));
   });
-  return { things, assets: poses };
+  return { things, contacts: copiedContacts(shot, copyOf), assets: poses };
 }
 
 /** Lets a copy refer to the copies of what was copied with it. */

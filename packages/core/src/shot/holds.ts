@@ -46,6 +46,7 @@ export function forgetMasks(cloth: Cloth, unwanted: (mask: string) => boolean): 
     if ('standOffMask' in hold) hold.standOffMask = kept(hold.standOffMask);
   }
   for (const entry of cloth.finish) if (entry.mask !== null && unwanted(entry.mask)) entry.mask = null;
+  cloth.selfContact.mask = kept(cloth.selfContact.mask);
   for (const [name, mask] of Object.entries(cloth.fabricMasks)) {
     if (unwanted(mask)) delete cloth.fabricMasks[name as keyof Cloth['fabricMasks']];
   }

@@ -17,6 +17,7 @@ export const MOST = {
   holds: 1000,
   masks: 500,
   tracks: 1000,
+  contacts: 5000,
   /** Steps of a finish list. */
   finish: 30,
   knots: 50_000,

@@ -1,4 +1,5 @@
 import { anglesOf, composePoses, invertPose, type Pose } from '../math/pose';
+import { tidyContacts } from './contacts';
 import { tidy } from '../math/tidy';
 import type { Track } from './keys';
 import { PLACE_NUMBERS } from './keyable';
@@ -65,6 +66,7 @@ export function removeThing(draft: Shot, id: string): void {
   if (!thing) return;
   for (const rider of draft.things) if (rider.parent === id) setParent(draft, rider.id, thing.parent);
   draft.things = draft.things.filter((candidate) => candidate.id !== id);
+  tidyContacts(draft);
 }
 
 function setAxis(thing: Thing, axis: number, value: number): void {

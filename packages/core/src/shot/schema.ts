@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { keyableNumbers } from './keyable';
 import { keysSchema } from './keys';
+import { contactsSchema } from './contacts';
 import { id, MOST } from './ids';
 import { gravitySchema, name, thingSchema, vector } from './things';
 
@@ -43,6 +44,11 @@ export const shotSchema = z
       .strictObject({ position: vector, target: vector })
       .default({ position: [2.6, 1.9, 3.4], target: [0, 0.5, 0] })
       .describe('From where the shot is looked at when it opens.'),
+    contacts: contactsSchema
+      .default([])
+      .describe(
+        'Who touches whom otherwise than by their own numbers. Pairs of things that are not in the shot do nothing.',
+      ),
     things: z.array(thingSchema).max(MOST.things).default([]),
   })
   .superRefine((shot, context) => {

@@ -55,7 +55,8 @@ export const printSchema = z.strictObject({
 });
 
 export const selfContactSchema = z.strictObject({
-  enabled: z.boolean().default(true).describe('Whether the cloth feels itself. It always feels other cloth.'),
+  enabled: z.boolean().default(true).describe('Whether the cloth feels itself.'),
+  mask: id.nullable().default(null).describe('Id of the mask that says where: below a half it passes through itself.'),
   thickness: quantity({
     label: 'Layer distance',
     help: 'How far layers keep from each other, and half of how far from other cloth. Below a tenth of the spacing is best.',

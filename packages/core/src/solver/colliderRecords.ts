@@ -3,7 +3,7 @@ import { bounds } from '../mesh/bounds';
 import { isClosed, topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
 import type { Pose } from '../math/pose';
-import type { ColliderModel, Touch } from './model';
+import type { ColliderModel, PairModel, Touch } from './model';
 
 const RECORD_WORDS = 48;
 const KINDS = { plane: 0, ball: 1, box: 2, cylinder: 3, mesh: 4, capsule: 5 } as const;
@@ -13,6 +13,13 @@ const MOVING_SHARE = 0.85;
 /** The inside of a face may use this share of the clearance up. */
 const FACE_SHARE = 0.5;
 
+/** The surface of a cloth that a collider touches, and what this pair has of its own. */
+export interface TouchedSurface {
+  thickness: number;
+  friction: number;
+  own?: PairModel | undefined;
+}
+
 /**
  * Writes a collider as one cloth meets it, without its place; the layout is in kernel/assembly/collider.ts. Returns its
  * address.
@@ -21,7 +28,7 @@ export function writeCollider(
   memory: KernelMemory,
   collider: ColliderModel,
   meshAddress: number,
-  cloth: { thickness: number; friction: number },
+  cloth: TouchedSurface,
 ): number {
   const address = memory.allocate(RECORD_WORDS * 4);
   const values = memory.floats(address, RECORD_WORDS);
@@ -29,7 +36,7 @@ export function writeCollider(
   integers[0] = KINDS[collider.kind];
   writeTouch(memory, address, collider, cloth);
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
-  integers[7] = SIDES[collider.side ?? (open ? 'both' : 'outside')];
+  integers[7] = SIDES[cloth.own?.side ?? collider.side ?? (open ? 'both' : 'outside')];
   integers[20] = meshAddress;
   if (collider.kind === 'ball') values[17] = collider.radius;
   else if (collider.kind === 'box')
@@ -44,18 +51,14 @@ export function writeCollider(
 }
 
 /** Writes how a cloth is touched: clearance, friction and bounce, which may change over a run. */
-export function writeTouch(
-  memory: KernelMemory,
-  address: number,
-  touch: Touch,
-  cloth: { thickness: number; friction: number },
-): void {
+export function writeTouch(memory: KernelMemory, address: number, touch: Touch, cloth: TouchedSurface): void {
   const values = memory.floats(address, RECORD_WORDS);
-  const friction = Math.sqrt(touch.friction * cloth.friction);
+  const friction = cloth.own?.friction ?? Math.sqrt(touch.friction * cloth.friction);
+  const clearance = cloth.own?.clearance ?? touch.clearance;
   values[1] = friction;
   values[2] = friction * MOVING_SHARE;
-  values[3] = targetDistance(touch, cloth.thickness);
-  values[22] = FACE_SHARE * touch.clearance;
+  values[3] = targetDistance(clearance, cloth.thickness);
+  values[22] = FACE_SHARE * clearance;
   values[23] = touch.bounce ?? 0;
 }
 
@@ -124,6 +127,6 @@ function worldBox(box: LocalBox, { center, rotation: r }: Pose): { low: Vector3;
 }
 
 /** How far the cloth's middle surface stays from the collider, in m. */
-export function targetDistance({ clearance }: Touch, thickness: number): number {
+export function targetDistance(clearance: number, thickness: number): number {
   return clearance + thickness / 2;
 }

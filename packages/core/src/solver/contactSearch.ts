@@ -1,6 +1,13 @@
 import { length } from '../math/vector';
 import type { ColliderMesh } from './colliderMesh';
-import { placeCollider, reachOf, targetDistance, writeTouch, type LocalBox } from './colliderRecords';
+import {
+  placeCollider,
+  reachOf,
+  targetDistance,
+  writeTouch,
+  type LocalBox,
+  type TouchedSurface,
+} from './colliderRecords';
 import type { KernelMemory } from './kernelMemory';
 import type { Pose } from '../math/pose';
 import type { Touch } from './model';
@@ -47,7 +54,7 @@ export interface TouchedCloth {
   record: number;
   /** Distance in m that it keeps from the collider. */
   target: number;
-  surface: { thickness: number; friction: number };
+  surface: TouchedSurface;
 }
 
 interface MovingCollider {
@@ -69,7 +76,7 @@ interface Search {
   collider: MovingCollider;
   record: number;
   target: number;
-  surface: { thickness: number; friction: number };
+  surface: TouchedSurface;
   feelers: Feelers;
 }
 
@@ -191,7 +198,8 @@ export class ContactSearch {
     for (const search of this.#searches) {
       if (!search.collider.touchAt) continue;
       const touch = search.collider.touchAt(time);
-      const target = targetDistance(touch, search.surface.thickness);
+      const { thickness, own } = search.surface;
+      const target = targetDistance(own?.clearance ?? touch.clearance, thickness);
       // What was gathered for a smaller distance does not hold for a larger one.
       if (target > search.target) this.invalidate();
       search.target = target;

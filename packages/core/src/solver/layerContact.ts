@@ -23,7 +23,7 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 30;
+const BLOCK_WORDS = 31;
 const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
@@ -63,8 +63,12 @@ export class LayerContact {
   clock: (() => number) | null = null;
   #counts = emptyCounts();
 
-  /** `count` is the number of points of all cloths, which come one after the other. */
-  constructor(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number, addresses: Addresses) {
+  /** `count` is the number of points of all cloths, which come one after the other; `meetings` where it stands how these meet. */
+  constructor(
+    memory: KernelMemory,
+    cloths: readonly LayeredCloth[],
+    { count, meetings, ...addresses }: Addresses & { count: number; meetings: number },
+  ) {
     this.#memory = memory;
     this.#count = count;
     this.#points = addresses.points;
@@ -85,7 +89,7 @@ export class LayerContact {
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
       ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
-      perPoint(),
+      ...[perPoint(), meetings],
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);

@@ -11,6 +11,8 @@ import type { LayeredCloth } from './layeredCloth';
 
 const NODE_WORDS = 16;
 const CLOTH_WORDS = 8;
+/** Marks a triangle that passes through its own cloth. */
+const PASSES = 64;
 /** Cloths lie this far apart at rest, in m: what is near in one is not near what is cut alike in another. */
 const APART = 64;
 
@@ -130,11 +132,11 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
       else for (const child of [0, 1]) parents[firstNode + tree.first[node]! + child] = firstNode + node;
     }
     const clothAt = memory.integers(forest.cloths + c * 32, CLOTH_WORDS);
-    clothAt.set([firstPoint, cloth.points, firstNode, cloth.touchesItself ? 1 : 0]);
+    clothAt.set([firstPoint, cloth.points, firstNode, 0]);
     // The middle one: a single sliver must not shorten how far the whole cloth is looked ahead for.
     const lengths = edgeLengths(restPositions(rest), t);
     const spacing = lengths[lengths.length >> 1]!;
-    memory.floats(forest.cloths + c * 32, CLOTH_WORDS).set([cloth.thickness, spacing], 4);
+    memory.floats(forest.cloths + c * 32, CLOTH_WORDS).set([cloth.farthest, spacing], 4);
     firstFace += rest.triangles.length / 3;
     firstNode += tree.nodeCount;
   });
@@ -145,7 +147,7 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
 function writeTriangles(
   records: Uint32Array,
   numbers: Float32Array,
-  { rest, topology: t, firstPoint, points, thickness, friction, scales }: LayeredCloth,
+  { rest, topology: t, firstPoint, points, thickness, friction, scales, passing }: LayeredCloth,
   cloth: number,
   firstFace: number,
 ): void {
@@ -153,7 +155,7 @@ function writeTriangles(
   const edgeTaken = new Uint8Array(t.edgeCount);
   for (let face = 0; face < rest.triangles.length / 3; face++) {
     const at = (firstFace + face) * 8;
-    let owned = 0;
+    let owned = passing?.[face] === 1 ? PASSES : 0;
     for (let corner = 0; corner < 3; corner++) {
       const point = rest.triangles[face * 3 + corner]!;
       const edge = t.faceEdges[face * 3 + corner]!;

@@ -3,6 +3,7 @@ import { sheet } from '../mesh/shapes/sheet';
 import { topology } from '../mesh/topology';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact } from './layerContact';
+import { writeMeetings } from './pairs';
 
 /** A repeatable stream of numbers from -1 to 1. */
 function stream(seed: number): () => number {
@@ -43,9 +44,11 @@ function squashed(seed: number, { motion, pushed }: { motion: number; pushed: nu
   }
   const layers = Array.from({ length: LAYERS }, (_, layer) => ({
     ...{ rest, topology: topology(rest), firstPoint: layer * each, points: each },
-    ...{ thickness: 0.002, touchesItself: true, friction: 0.3 },
+    ...{ thickness: 0.002, farthest: 0.002, friction: 0.3 },
   }));
-  const contact = new LayerContact(memory, layers, total, { points, displacement, residual, start });
+  const meeting = layers.map((_, c) => ({ id: `${c}`, touchesItself: true }));
+  const meetings = writeMeetings(memory, meeting, []);
+  const contact = new LayerContact(memory, layers, { count: total, meetings, points, displacement, residual, start });
   return { memory, contact, points, displacement, residual, each, total };
 }
 

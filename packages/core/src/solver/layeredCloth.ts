@@ -10,8 +10,10 @@ export interface LayeredCloth {
   points: number;
   /** Distance that layers keep. */
   thickness: number;
-  /** Whether it touches itself; it always touches other cloth. */
-  touchesItself: boolean;
+  /** The largest distance that it keeps from anything. */
+  farthest: number;
+  /** Faces that pass through their own cloth, a byte each, 1 where they do. */
+  passing?: Uint8Array | undefined;
   friction: number;
   /** By how much masks scale its thickness and friction. */
   scales?: FaceScales | undefined;

@@ -64,8 +64,22 @@ export interface ClothModel {
   load?: number;
   /** Distance in m that its layers keep from each other; by default the fabric's thickness. Different cloths keep the mean of theirs. */
   layerDistance?: number;
-  /** Whether it touches itself; by default it does. It always touches other cloth. */
+  /** Whether it touches itself; by default it does. */
   touchesItself?: boolean;
+  /** Faces that pass through their own cloth all the same, a byte each, 1 where they do. */
+  passing?: Uint8Array;
+}
+
+/** How a cloth and another thing touch, otherwise than by their own numbers. What is missing is as these say. */
+export interface PairModel {
+  /** Ids of a cloth and of a collider or another cloth. */
+  between: readonly [string, string];
+  touches: boolean;
+  /** Of a collider, the distance in m that cloth keeps besides half its thickness; of two cloths, the distance between their middles. */
+  clearance?: number;
+  friction?: number;
+  /** The side of a collider that counts. */
+  side?: 'outside' | 'inside' | 'both';
 }
 
 /** How cloth is touched. */
@@ -144,6 +158,8 @@ export interface SampledCloth {
 export interface Model {
   cloths: ClothModel[];
   colliders: ColliderModel[];
+  /** Who touches whom otherwise than by their own numbers; each pair once. */
+  pairs?: readonly PairModel[];
   air: AirModel;
   /** Where all places in this model are counted from, x y z in m in the world: that of cloth far out. What the solver tells is in the world. */
   origin?: Vector3;

@@ -14,6 +14,7 @@ import { LayerContact, type LayerCounts } from './layerContact';
 import { measureCloths, type FrameMeasures } from './measureCloths';
 import type { MembraneConstraints } from './membraneConstraints';
 import type { Model } from './model';
+import { pairOf, writeMeetings } from './pairs';
 
 export type { FrameMeasures } from './measureCloths';
 
@@ -143,21 +144,22 @@ export class Solver {
   }
 
   #addLayers(total: number): LayerContact | null {
-    if (this.#model.layers === 'off') return null;
-    const cloths = this.#cloths.map(({ model, topology: t, firstPoint, points }) => ({
-      rest: model.rest,
-      topology: t,
-      firstPoint,
-      points,
-      thickness: model.layerDistance ?? model.fabric.thickness,
-      touchesItself: model.touchesItself ?? true,
-      friction: model.fabric.friction,
-      scales: model.scales,
-    }));
-    const [points, displacement, residual, start] = [this.#points, this.#displacement, this.#residual, this.#start];
-    const addresses = { points, displacement, residual, start };
-    const layers = new LayerContact(this.#memory, cloths, total, addresses);
-    layers.exact = this.#model.layers !== 'draft';
+    const { layers: how, pairs } = this.#model;
+    if (how === 'off') return null;
+    const cloths = this.#cloths.map(({ model, topology: t, firstPoint, points }) => {
+      const thickness = model.layerDistance ?? model.fabric.thickness;
+      const others = this.#cloths.flatMap((other) => pairOf(pairs, model.id, other.model.id)?.clearance ?? []);
+      const { rest, passing, scales } = model;
+      const { friction } = model.fabric;
+      const farthest = Math.max(thickness, ...others);
+      return { rest, topology: t, firstPoint, points, thickness, farthest, passing, friction, scales };
+    });
+    const meeting = this.#cloths.map(({ model: { id, touchesItself = true } }) => ({ id, touchesItself }));
+    const layers = new LayerContact(this.#memory, cloths, {
+      ...{ count: total, meetings: writeMeetings(this.#memory, meeting, pairs) },
+      ...{ points: this.#points, displacement: this.#displacement, residual: this.#residual, start: this.#start },
+    });
+    layers.exact = how !== 'draft';
     return layers;
   }
 
@@ -168,10 +170,13 @@ export class Solver {
       const { mesh: own, pointsAt } = collider.kind === 'mesh' ? collider : {};
       const surface = own ?? exactSurface(collider);
       const mesh = surface && new ColliderMesh(this.#memory, surface, { spacing, pointsAt });
-      const cloths = this.#cloths.map(({ model }, i) => {
-        const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, model.fabric);
-        const target = targetDistance(collider, model.fabric.thickness);
-        return { feelers: feelers[i]!, record, target, surface: model.fabric };
+      const cloths = this.#cloths.flatMap(({ model: { id, fabric } }, i) => {
+        const own = pairOf(this.#model.pairs, id, collider.id);
+        if (own && !own.touches) return [];
+        const touched = { ...fabric, own };
+        const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, touched);
+        const target = targetDistance(own?.clearance ?? collider.clearance, fabric.thickness);
+        return [{ feelers: feelers[i]!, record, target, surface: touched }];
       });
       const { center, rotation, poseAt, touchAt } = collider;
       const bounces = touchAt !== undefined || (collider.bounce ?? 0) > 0;

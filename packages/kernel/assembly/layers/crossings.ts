@@ -1,5 +1,6 @@
 import { clothCount, pointCount, points, touched } from './data';
 import { beginPairs, leftTriangle, nextPair, rightTriangle } from './descent';
+import { beginMeeting, touch } from './meeting';
 import { refitStill } from './tree';
 
 // An exact count of what contact must prevent: edges that pass through triangles, of one cloth or of two. It shares the
@@ -18,6 +19,8 @@ export function countCrossings(most: i32): i32 {
   capacity = most;
   for (let a = 0; a < clothCount; a++) {
     for (let b = a; b < clothCount; b++) {
+      // What may pass crosses nothing.
+      if (!beginMeeting(a, b)) continue;
       beginPairs(a, b);
       while (nextPair()) countTriangles(leftTriangle, rightTriangle);
     }
@@ -28,6 +31,7 @@ export function countCrossings(most: i32): i32 {
 // @ts-ignore: decorator
 @inline
 function countTriangles(s: usize, t: usize): void {
+  if (!touch(s, t)) return;
   countEdges(s, t);
   countEdges(t, s);
 }

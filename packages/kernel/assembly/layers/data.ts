@@ -10,15 +10,18 @@
 // faces: u32 starts (points + 1), then the triangles around each point.
 //
 // A triangle takes 32 bytes: 3 byte offsets; u32 owned features (bits 0 to 2 corners, 3 to 5 the edges 01, 12,
-// 20; every point and edge of a cloth is owned by one triangle); f32 half thickness in m; f32 root of friction;
+// 20; every point and edge of a cloth is owned by one triangle; bit 6: it passes through its own cloth); f32 half thickness in m; f32 root of friction;
 // u32 its leaf; u32 cloth.
 //
 // A node takes 64 bytes: f32 x 3 low corner grown by the trust radius, u32 first child (the second is the
 // next), or the triangle of a leaf; f32 x 3 high corner, u32 1 for a leaf, else 0; f32 x 4 least and f32 x 4 most planned motion over
 // the whole horizon. Parents come before their children; `parents` has the parent of each node, or -1.
 //
-// A cloth takes 32 bytes: u32 first point, u32 points, u32 root, u32 1 when it touches itself, f32 thickness in m,
+// A cloth takes 32 bytes: u32 first point, u32 points, u32 root, unused, f32 the largest thickness in m that it keeps from anything,
 // f32 spacing in m.
+//
+// meetings: how each cloth meets each, row by row, 16 bytes each: u32 1 when they touch, f32 the distance that they keep in m and f32 their
+// friction, both negative where it is as the triangles have it; unused.
 export let points: usize = 0;
 export let displacement: usize = 0;
 export let residual: usize = 0;
@@ -33,6 +36,7 @@ export let triangles: usize = 0;
 export let nodes: usize = 0;
 export let parents: usize = 0;
 export let cloths: usize = 0;
+export let meetings: usize = 0;
 export let pairs: usize = 0;
 export let spare: usize = 0;
 export let stack: usize = 0;
@@ -84,4 +88,5 @@ export function setLayerData(block: usize): void {
   tangled = load<u32>(block, 108);
   start = load<u32>(block, 112);
   settled = load<u32>(block, 116);
+  meetings = load<u32>(block, 120);
 }

@@ -1,5 +1,4 @@
 import {
-  cloths,
   clothCount,
   escaped,
   faceFlags,
@@ -14,6 +13,7 @@ import {
   triangles,
 } from './data';
 import { beginPairs, leftTriangle, nextPair, rightTriangle, rootOf } from './descent';
+import { beginMeeting, distanceOf, frictionOf, touch } from './meeting';
 import {
   beginList,
   considerPair,
@@ -69,8 +69,9 @@ function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void
 
 /** Considers all features that two triangles own. */
 function considerTriangles(s: usize, t: usize): void {
-  const thickness = load<f32>(s, 16) + load<f32>(t, 16),
-    friction = load<f32>(s, 20) * load<f32>(t, 20);
+  if (!touch(s, t)) return;
+  const thickness = distanceOf(s, t),
+    friction = frictionOf(s, t);
   if ((load<u32>(s, 12) & 7) != 0) cornersAgainst(s, t, thickness, friction);
   if ((load<u32>(t, 12) & 7) != 0) cornersAgainst(t, s, thickness, friction);
   for (let n: u32 = 0; n < 3; n++) {
@@ -87,8 +88,9 @@ function considerTriangles(s: usize, t: usize): void {
   }
 }
 
-/** Considers all pairs of triangles of two cloths that may meet. */
+/** Considers all pairs of triangles of two cloths, or of one with itself, that may meet. */
 function considerCloths(a: i32, b: i32): void {
+  if (!beginMeeting(a, b)) return;
   beginPairs(a, b);
   while (nextPair()) considerTriangles(leftTriangle, rightTriangle);
 }
@@ -102,8 +104,7 @@ export function queryLayers(horizon: f32): i32 {
   forgetSettled();
   beginList(horizon);
   for (let c = 0; c < clothCount; c++) {
-    if (load<u32>(cloths + (<usize>c << 5), 12) != 0) considerCloths(c, c);
-    for (let other = c + 1; other < clothCount; other++) considerCloths(c, other);
+    for (let other = c; other < clothCount; other++) considerCloths(c, other);
   }
   if (pairTotal <= pairCapacity) sortByWake();
   sortedPairs = pairTotal;
@@ -164,10 +165,9 @@ export function extendLayers(count: i32, step: f32, horizon: f32): void {
   }
   for (let n = 0; n < marked; n++) {
     const leaf = leafOf(touched + (<usize>n << 2));
-    const own = load<u32>(leafTriangle(leaf), 28);
+    const own = <i32>load<u32>(leafTriangle(leaf), 28);
     for (let c = 0; c < clothCount; c++) {
-      if (<u32>c == own && load<u32>(cloths + (<usize>c << 5), 12) == 0) continue;
-      traverseFrom(leaf, rootOf(c));
+      if (beginMeeting(own, c)) traverseFrom(leaf, rootOf(c));
     }
   }
   for (let n = 0; n < marked; n++) {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   activeCloths,
+  activeContacts,
   bendHonoured,
   brokenText,
   clothScale,
@@ -27,6 +28,7 @@ import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
 import { describeChanges } from './describeChanges';
 import { useExpectedTime } from '../../stores/expectedTime';
+import ContactTable from './ContactTable.vue';
 import ProblemList from './ProblemList.vue';
 import TakeList from './TakeList.vue';
 import { vTip } from '../../fields/tip';
@@ -103,6 +105,10 @@ const again = computed(() =>
 const expected = useExpectedTime(substeps);
 const shown = computed(() => run.currentStats ?? takes.account.at(-1)?.stats ?? null);
 const changes = computed(() => (document.shot ? describeChanges(takes.changes, document.shot) : []));
+const contactNote = computed(() => {
+  const apart = document.shot ? activeContacts(document.shot).length : 0;
+  return apart === 0 ? 'all by their numbers' : apart === 1 ? '1 pair otherwise' : `${apart} pairs otherwise`;
+});
 const rate = computed(() => (run.progress && run.progress.perFrame > 0 ? 1000 / run.progress.perFrame : 0));
 const total = computed(() => run.lastFrame - run.firstFrame + 1);
 /** How much of the running job is done, with what is done of the frame that is being computed. */
@@ -285,6 +291,7 @@ function setSubsteps(value: number | null, live = false): void {
       </template>
       About {{ expected }} on this machine. {{ CONTACT[document.shot!.run.quality] }}
     </p>
+    <FoldSection title="Who touches whom" :note="contactNote"><ContactTable /></FoldSection>
     <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">
       <QuantityField
         :quantity="SUBSTEPS"

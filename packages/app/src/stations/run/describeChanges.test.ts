@@ -7,6 +7,7 @@ import {
   createTie,
   edit,
   runInputs,
+  setContact,
   writeMask,
   type Cloth,
   type Shot,
@@ -31,6 +32,8 @@ function described(recipe: (cloth: Cloth, shot: Shot) => void): { what: string; 
 }
 
 it.each<[string, string, (cloth: Cloth, shot: Shot) => void]>([
+  ['Hood and Rail, touch', 'touch → pass', (_, s) => setContact(s, 'c', 'rail', { touches: false })],
+  ['Hood and Rail, friction', 'as they have → 0.8', (_, s) => setContact(s, 'rail', 'c', { friction: 0.8 })],
   ['Hood, bend, warp', '20 µN·m', (c) => (c.fabric.bendWarp = 20e-6)],
   ['Hood, Top, strength', '100 → 50 %', (c) => (c.pinSets[0]!.strength = 0.5)],
   ['Hood, Top, move y', '0 → 0.2 m', (c) => (c.pinSets[0]!.move = [0, 0.2, 0])],

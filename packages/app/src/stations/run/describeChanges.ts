@@ -7,6 +7,7 @@ import {
   formatQuantity,
   gravitySchema,
   leashSchema,
+  pairNumbers,
   pinSetSchema,
   quantityOf,
   selfContactSchema,
@@ -47,6 +48,7 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   const plain = PLAIN[path];
   const [head, ...rest] = path.split('.');
   const thing = shot.things.find(({ id }) => id === head);
+  if (head === 'contact') return describeContact(rest, shot, before, after);
   if (thing?.role === 'cloth' && HOLDS[rest[0]!]) return describeHold(rest, thing, before, after);
   if (rest[0] === 'fabric' && rest[2] === 'mask') {
     const number = lookUp(fabricSchema, rest[1]!)?.label.toLowerCase() ?? rest[1]!;
@@ -110,6 +112,28 @@ function describeHold(
   const unit = quantity?.unit ?? (part === 'turn' ? '°' : part === 'move' ? 'm' : '%');
   const shown = values.map((value) => formatQuantity(value, unit)).join(' → ');
   return { what: axis === undefined ? what : `${what} ${'xyz'[Number(axis)]}`, values: `${shown} ${unit}` };
+}
+
+/** A change of the contact table: “Hood and Rail, friction” and “as they have → 0.8”. */
+function describeContact(
+  [first, second, part]: string[],
+  shot: Shot,
+  before: InputChange['before'],
+  after: InputChange['after'],
+): { what: string; values: string } {
+  const names = [first, second].map(
+    (id) => shot.things.find((thing) => thing.id === id)?.name ?? 'a thing that is gone',
+  );
+  const quantity = part === 'clearance' || part === 'friction' ? quantityOf(pairNumbers[part]) : undefined;
+  const says = (value: InputChange['before']) => {
+    if (part === 'touches') return (value ?? true) === true ? 'touch' : 'pass';
+    if (value === undefined) return 'as they have';
+    return quantity && typeof value === 'number'
+      ? `${formatQuantity(value, quantity.unit)} ${quantity.unit}`.trim()
+      : String(value);
+  };
+  const label = { touches: 'touch', side: 'side that counts' }[part!] ?? quantity?.label.toLowerCase() ?? part;
+  return { what: `${names.join(' and ')}, ${label}`, values: `${says(before)} → ${says(after)}` };
 }
 
 /** What has no values that could be set side by side. */

@@ -1,0 +1,45 @@
+import { clothCount, meetings } from './data';
+
+// How two cloths meet: whether at all, and with which numbers. Set before their triangles are gone through.
+
+/** A triangle that passes through its own cloth; see data.ts. */
+const PASSES: u32 = 64;
+
+let thickness: f32 = -1;
+let friction: f32 = -1;
+let own: bool = false;
+
+// @ts-ignore: decorator
+@inline
+function entryOf(a: i32, b: i32): usize {
+  return meetings + (<usize>(a * clothCount + b) << 4);
+}
+
+/** Begins with two cloths, or one and itself; false when they pass through each other. */
+export function beginMeeting(a: i32, b: i32): bool {
+  const entry = entryOf(a, b);
+  thickness = load<f32>(entry, 4);
+  friction = load<f32>(entry, 8);
+  own = a == b;
+  return load<u32>(entry) != 0;
+}
+
+/** Whether two triangles of the cloths touch: parts of a cloth may pass through it. */
+// @ts-ignore: decorator
+@inline
+export function touch(s: usize, t: usize): bool {
+  return !own || ((load<u32>(s, 12) | load<u32>(t, 12)) & PASSES) == 0;
+}
+
+/** The distance in m that two triangles of the cloths keep. */
+// @ts-ignore: decorator
+@inline
+export function distanceOf(s: usize, t: usize): f32 {
+  return thickness < 0 ? load<f32>(s, 16) + load<f32>(t, 16) : thickness;
+}
+
+// @ts-ignore: decorator
+@inline
+export function frictionOf(s: usize, t: usize): f32 {
+  return friction < 0 ? load<f32>(s, 20) * load<f32>(t, 20) : friction;
+}
