@@ -51,7 +51,6 @@ export * from './shot/masks';
 export * from './shot/maskValues';
 export * from './shot/ramp';
 export * from './shot/pictureValues';
-export * from './shot/sameButHolds';
 export * from './shot/carryMask';
 export * from './shot/editKeys';
 export * from './shot/placement';

@@ -3,7 +3,6 @@ import {
   compile,
   measureFrame,
   PacedSolver,
-  sameButHolds,
   type BakedFrame,
   type Heed,
   type Mesh,
@@ -82,7 +81,7 @@ export class LiveRun {
     this.#shot = shot;
     this.#assets = assets;
     const model = (this.#model = compile(shot, assets));
-    if (sameButHolds(before, shot) && this.#solver.solver.takeHolds(model)) return;
+    if (this.#solver.take(shot, assets, model)) return;
     const changed = new PacedSolver(shot, assets, model, { live: true });
     try {
       if (activeCloths(shot).length === activeCloths(before).length) changed.restore(this.#solver.state());

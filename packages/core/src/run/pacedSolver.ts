@@ -52,7 +52,7 @@ export interface RunState extends SolverState {
  */
 export class PacedSolver {
   readonly solver: Solver;
-  readonly #limits: PaceLimits | null;
+  #limits: PaceLimits | null = null;
   readonly #seconds: number;
   /** What it is told to keep up with is not promised. */
   readonly #live: boolean;
@@ -64,16 +64,34 @@ export class PacedSolver {
   constructor(shot: Shot, assets: Assets, model: Model, { live = false } = {}) {
     this.solver = new Solver(model);
     this.#seconds = 1 / shot.frameRate;
+    this.#live = live;
+    const rule = this.#pace(shot, assets);
+    this.#substeps = this.#limits ? whole(rule) : rule;
+    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null, broke: null };
+  }
+
+  /** Sets what a shot promises, and gives the substeps of its rule. */
+  #pace(shot: Shot, assets: Assets): number {
     const { quality, substeps: byHand } = shot.run;
     const rule = substepsOf(shot, assets);
     const { promised } = QUALITIES[quality];
     const scales = activeCloths(shot).map((cloth) => clothScale(cloth, assets));
     const fewest = fewestSubsteps(scales, this.#seconds, quality);
     this.#limits = promised === null || byHand !== null ? null : paceLimits(promised, rule, fewest);
-    if (live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));
-    this.#live = live;
-    this.#substeps = this.#limits ? whole(rule) : rule;
-    this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null, broke: null };
+    if (this.#live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));
+    return rule;
+  }
+
+  /**
+   * Goes on as a run of a changed shot, of which this is the model, would from here; see `Solver.take`. Returns false, and changes
+   * nothing, where a new one is needed.
+   */
+  take(shot: Shot, assets: Assets, model: Model): boolean {
+    if (1 / shot.frameRate !== this.#seconds || !this.solver.take(model)) return false;
+    const rule = this.#pace(shot, assets);
+    if (!this.#limits) this.#substeps = rule;
+    this.#measured = null;
+    return true;
   }
 
   /** How the last frame was computed. */

@@ -12,7 +12,7 @@ export class AirSamples {
   readonly velocities: number;
   readonly pulls: number;
   readonly #memory: KernelMemory;
-  readonly #field: AirField;
+  #field: AirField;
   readonly #cloths: readonly ClothState[];
   readonly #points: number;
   readonly #velocity: number;
@@ -32,6 +32,11 @@ export class AirSamples {
     this.#velocity = at.velocity;
     this.velocities = field.moves ? memory.allocate(count * 16) : 0;
     this.pulls = field.pulls ? memory.allocate(count * 32) : 0;
+  }
+
+  /** Takes another field over, which moves and draws wherever that of before did. */
+  take(field: AirField): void {
+    this.#field = field;
   }
 
   /** What was known is of the last frame, which a run that goes on from here has not seen. */

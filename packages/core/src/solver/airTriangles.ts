@@ -26,19 +26,32 @@ export function buildAirTriangles(
   const faces = Uint32Array.from([...flat.areas.keys()].filter((face) => flat.areas[face]! > 0));
   const address = memory.allocate(faces.length * TRIANGLE_WORDS * 4);
   const offsets = memory.integers(address, faces.length * TRIANGLE_WORDS);
-  const values = memory.floats(address, faces.length * TRIANGLE_WORDS);
   faces.forEach((face, i) => {
     for (let corner = 0; corner < 3; corner++) {
       offsets[i * TRIANGLE_WORDS + corner] = (firstPoint + rest.triangles[face * 3 + corner]!) * 16;
     }
+  });
+  const triangles = { address, count: faces.length, faces };
+  setAirMasses(memory, triangles, flat, fabric, scales);
+  setAirScales(memory, triangles, scales);
+  return triangles;
+}
+
+/** Sets what each face weighs, in kg. */
+export function setAirMasses(
+  memory: KernelMemory,
+  { address, faces }: AirTriangles,
+  flat: FlatTriangles,
+  fabric: Fabric,
+  scales?: FaceScales,
+): void {
+  const values = memory.floats(address, faces.length * TRIANGLE_WORDS);
+  faces.forEach((face, i) => {
     const warp = restSizeOf(fabric.restWarp, scales, 'restWarp', face);
     const weft = restSizeOf(fabric.restWeft, scales, 'restWeft', face);
     const weight = fabric.weight * scaleOf(scales, 'weight', face);
     values[i * TRIANGLE_WORDS + 3] = (flat.areas[face]! / (warp * weft)) * weight;
   });
-  const triangles = { address, count: faces.length, faces };
-  setAirScales(memory, triangles, scales);
-  return triangles;
 }
 
 /** Sets how masks scale drag and pressure. */

@@ -11,14 +11,49 @@ const MOST_GROUPS = 4;
 /** How much more than its evenly loaded mean a cloth may give: threads that lead to a pin carry more than others. */
 const UNEVEN = 3;
 
-/** Writes the attachments of one cloth; the layout is in kernel/assembly/attachment.ts. */
-export function buildAttachments(
-  memory: KernelMemory,
-  { rest, held, fabric, acceleration }: { rest: Mesh; held: readonly number[]; fabric: Fabric; acceleration: number },
-  t: Topology,
-  firstPoint: number,
-): { address: number; count: number } {
-  if (held.length === 0) return { address: 0, count: 0 };
+/** A cloth with what its points are attached to; `acceleration` in m/s² is what loads it. */
+export interface Pinned {
+  rest: Mesh;
+  held: readonly number[];
+  fabric: Fabric;
+  acceleration: number;
+}
+
+/** The attachments of one cloth in the kernel's memory; the layout is in kernel/assembly/attachment.ts. */
+export interface Attachments {
+  address: number;
+  count: number;
+}
+
+/** Writes the attachments of one cloth. */
+export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topology, firstPoint: number): Attachments {
+  const found = findAttachments(pinned, t);
+  const address = memory.allocate(found.length * 16);
+  const offsets = memory.integers(address, found.length * 4);
+  found.forEach(({ point, held }, i) => offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4));
+  const attachments = { address, count: found.length };
+  writeDistances(memory, attachments, found);
+  return attachments;
+}
+
+/** Sets how far they reach, where fabric or load have changed. */
+export function setAttachments(memory: KernelMemory, attachments: Attachments, pinned: Pinned, t: Topology): void {
+  if (attachments.count > 0) writeDistances(memory, attachments, findAttachments(pinned, t));
+}
+
+function writeDistances(memory: KernelMemory, { address, count }: Attachments, found: readonly Attachment[]): void {
+  const values = memory.floats(address, count * 4);
+  found.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
+}
+
+interface Attachment {
+  point: number;
+  held: number;
+  distance: number;
+}
+
+function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topology): Attachment[] {
+  if (held.length === 0) return [];
   const points = rest.positions.length / 3;
   const isHeld = new Uint8Array(points);
   for (const point of held) isHeld[point] = 1;
@@ -29,7 +64,7 @@ export function buildAttachments(
   // What the fabric gives under its load is its own, and not to be taken away. All that hangs below loads the least bit above.
   const softest = Math.max(1e-9, Math.min(fabric.stretchWarp, fabric.stretchWeft));
   const give = (UNEVEN * fabric.weight * acceleration * Math.max(...farthest)) / softest;
-  const found: { point: number; held: number; distance: number }[] = [];
+  const found: Attachment[] = [];
   for (let point = 0; point < points; point++) {
     if (isHeld[point]) continue;
     nearest
@@ -41,14 +76,7 @@ export function buildAttachments(
         found.push({ point, held: pin, distance: distance * (1 + give) + 1e-5 });
       });
   }
-  const address = memory.allocate(found.length * 16);
-  const offsets = memory.integers(address, found.length * 4);
-  const values = memory.floats(address, found.length * 4);
-  found.forEach(({ point, held: pin, distance }, i) => {
-    offsets.set([(firstPoint + point) * 16, (firstPoint + pin) * 16], i * 4);
-    values[i * 4 + 2] = distance;
-  });
-  return { address, count: found.length };
+  return found;
 }
 
 /** Held points, apart by whether they are joined by edges. */

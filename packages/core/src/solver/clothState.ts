@@ -2,15 +2,16 @@ import type { Fabric } from '../fabric/fabric';
 import type { FaceScales } from '../fabric/faceScales';
 import { length } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 import { topology, type Topology } from '../mesh/topology';
-import { buildAirTriangles, type AirTriangles } from './airTriangles';
-import { buildAttachments } from './attachments';
+import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './airTriangles';
+import { buildAttachments, setAttachments, type Attachments, type Pinned } from './attachments';
 import { buildBend, type BendConstraints } from './bendConstraints';
 import type { Feelers } from './contactSearch';
 import { flatTriangles, type FlatTriangles } from './flatTriangles';
 import type { KernelMemory } from './kernelMemory';
 import { loosestAnywhere } from './loosest';
-import { buildMembrane, type MembraneConstraints } from './membraneConstraints';
+import { buildMembrane, setFlatTriangles, type MembraneConstraints } from './membraneConstraints';
 import type { ClothModel } from './model';
 import { pointScales } from './pointScales';
 import { writeSurface } from './surface';
@@ -30,47 +31,41 @@ export interface ClothState {
   freeMasses: Float64Array;
   membrane: MembraneConstraints;
   bend: BendConstraints;
-  attachments: { address: number; count: number };
+  attachments: Attachments;
   airTriangles: AirTriangles;
   /** Address of how much of the friction between its yarns masks leave each point, an f32 each; 0 where all have it all. */
   slowing: number;
 }
 
-/**
- * Lays a cloth out in the kernel's memory. `points` is the address of the points of all cloths, `idlePoint` a held point that nothing
- * else uses; `gravity` in m/s^2.
- */
-export function addCloth(
-  memory: KernelMemory,
-  model: ClothModel,
-  {
-    points: address,
-    firstPoint,
-    idlePoint,
-    gravity,
-  }: { points: number; firstPoint: number; idlePoint: number; gravity: number },
-): ClothState {
+/** Where a cloth lies in the kernel's memory. */
+interface ClothPlace {
+  /** Address of the points of all cloths. */
+  points: number;
+  firstPoint: number;
+  /** A held point that nothing else uses. */
+  idlePoint: number;
+  /** In m/s². */
+  gravity: number;
+}
+
+/** Lays a cloth out in the kernel's memory. */
+export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPlace): ClothState {
   const { rest } = model;
+  const { firstPoint } = place;
   const fabric = model.fabricAt?.(0) ?? model.fabric;
   const points = pointCount(rest);
   const scales = model.scalesAt?.(0) ?? model.scales;
   const flat = flatTriangles(rest, fabric, scales);
   const t = topology(rest);
-  const inverseMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
-  const freeMasses = inverseMasses.slice();
-  const carried = (model.holds ?? []).flatMap((hold) => hold.carried);
-  const held = [...new Set([...model.held, ...carried])].sort((a, b) => a - b);
-  for (const point of held) inverseMasses[point] = 0;
-  const values = memory.floats(address + firstPoint * 16, points * 4);
+  const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
+  const values = memory.floats(place.points + firstPoint * 16, points * 4);
   for (let i = 0; i < points; i++) {
     values.set(model.positions.subarray(i * 3, i * 3 + 3), i * 4);
     values[i * 4 + 3] = inverseMasses[i]!;
   }
-  const membrane = buildMembrane(memory, rest, flat, firstPoint, idlePoint);
+  const membrane = buildMembrane(memory, rest, flat, firstPoint, place.idlePoint);
   const bend = buildBend(memory, rest, t, firstPoint);
-  const acceleration = model.load ?? gravity;
-  const pinned = { rest, held, fabric: { ...fabric, ...loosestAnywhere(model, fabric) }, acceleration };
-  const attachments = buildAttachments(memory, pinned, t, firstPoint);
+  const attachments = buildAttachments(memory, pinnedOf(model, fabric, place.gravity), t, firstPoint);
   const slowing = scales?.damping ? memory.allocate(points * 4) : 0;
   if (slowing !== 0) memory.floats(slowing, points).set(pointScales(rest, scales, 'damping'));
   const airTriangles = buildAirTriangles(memory, rest, flat, fabric, firstPoint, scales);
@@ -92,6 +87,57 @@ export function addCloth(
   };
 }
 
+/**
+ * Lets a cloth have the numbers of a model of the same form, as they are when a run of it starts: what is keyed is set with the next frame,
+ * and stiffness with the next substep.
+ */
+export function takeCloth(memory: KernelMemory, cloth: ClothState, model: ClothModel, place: ClothPlace): void {
+  const { rest } = model;
+  const fabric = model.fabricAt?.(0) ?? model.fabric;
+  const scales = model.scalesAt?.(0) ?? model.scales;
+  const flat = flatTriangles(rest, fabric, scales);
+  const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
+  Object.assign(cloth, { model, fabric, scales, flat, inverseMasses, freeMasses });
+  const values = memory.floats(place.points + cloth.firstPoint * 16, cloth.points * 4);
+  for (let i = 0; i < cloth.points; i++) values[i * 4 + 3] = inverseMasses[i]!;
+  setFlatTriangles(memory, cloth.membrane, flat);
+  setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), cloth.topology);
+  setAirMasses(memory, cloth.airTriangles, flat, fabric, scales);
+  setAirScales(memory, cloth.airTriangles, scales);
+  if (cloth.slowing !== 0) memory.floats(cloth.slowing, cloth.points).set(pointScales(rest, scales, 'damping'));
+}
+
+/** In 1/kg, as they begin and as they are free: what is held, or carried from the start, does not move. */
+function inverseMassesOf(model: ClothModel, flat: FlatTriangles): Pick<ClothState, 'inverseMasses' | 'freeMasses'> {
+  const freeMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
+  const inverseMasses = freeMasses.slice();
+  for (const point of heldAlways(model)) inverseMasses[point] = 0;
+  return { inverseMasses, freeMasses };
+}
+
+/** Points that are held whenever the run is, in ascending order. */
+function heldAlways({ held, holds = [] }: ClothModel): number[] {
+  return [...new Set([...held, ...holds.flatMap(({ carried }) => carried)])].sort((a, b) => a - b);
+}
+
+function pinnedOf(model: ClothModel, fabric: Fabric, gravity: number): Pinned {
+  const loosest = { ...fabric, ...loosestAnywhere(model, fabric) };
+  return { rest: model.rest, held: heldAlways(model), fabric: loosest, acceleration: model.load ?? gravity };
+}
+
+/** The longest edge of a mesh, in m. */
+const longestEdge = oncePerMesh((mesh): number => {
+  const { positions } = mesh;
+  const { edgePoints, edgeCount } = topology(mesh);
+  let longest = 0;
+  for (let edge = 0; edge < edgeCount; edge++) {
+    const [a, b] = [edgePoints[edge * 2]! * 3, edgePoints[edge * 2 + 1]! * 3];
+    const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
+    longest = Math.max(longest, length([x, y, z]));
+  }
+  return longest;
+});
+
 /** Writes the points, edges and faces of a cloth that feel colliders. */
 export function writeFeelers(
   memory: KernelMemory,
@@ -102,20 +148,19 @@ export function writeFeelers(
     memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
     return address;
   };
-  const { positions, triangles } = model.rest;
-  let longest = 0;
-  for (let edge = 0; edge < t.edgeCount; edge++) {
-    const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
-    const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
-    longest = Math.max(longest, length([x, y, z]));
-  }
-  const { restWarp, restWeft } = loosestAnywhere(model, fabric);
+  const { triangles } = model.rest;
   return {
     firstPoint,
     points,
     edges: { address: write(t.edgePoints), count: t.edgeCount },
     faces: { address: write(triangles), count: triangles.length / 3 },
-    longestEdge: longest * Math.max(1, restWarp, restWeft),
+    longestEdge: longestPossible(model, fabric),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, model.scales),
   };
+}
+
+/** How long an edge of a cloth may come to be at rest, in m. */
+export function longestPossible(model: ClothModel, fabric: Fabric): number {
+  const { restWarp, restWeft } = loosestAnywhere(model, fabric);
+  return longestEdge(model.rest) * Math.max(1, restWarp, restWeft);
 }

@@ -14,6 +14,31 @@ const [FIRST_END, SECOND_END, IS_EDGE] = [1, 2, 4];
 
 const colliderTree = oncePerMesh((mesh) => boxTree(mesh));
 
+/** The sharp features of a mesh, as triangles over their ends, with their tree. */
+interface Sharp {
+  features: SharpFeature[];
+  corners: Uint32Array;
+  tree: BoxTree;
+}
+
+const sharpFor = oncePerMesh(() => new Map<number, Sharp>());
+/** For so many spacings what is sharp of a mesh is remembered. */
+const MOST_SPACINGS = 8;
+
+/** What is sharp of a mesh for cloth whose longest edge is `spacing` m. Not to be written to. */
+function sharpOf(mesh: Mesh, spacing: number): Sharp {
+  const found = sharpFor(mesh);
+  const known = found.get(spacing);
+  if (known) return known;
+  const t = topology(mesh);
+  const features = sharpFeatures(mesh, t, sideNormals(mesh, t), spacing, !isClosed(t));
+  const corners = Uint32Array.from(features.flatMap(({ ends: [a, b] }) => [a, b, b]));
+  const sharp = { features, corners, tree: boxTree({ ...mesh, triangles: corners }) };
+  if (found.size >= MOST_SPACINGS) found.clear();
+  found.set(spacing, sharp);
+  return sharp;
+}
+
 /**
  * The mesh of a collider in the kernel, with its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. A mesh whose points
  * move is written at the beginning and the end of each frame; within it, the kernel goes from one to the other in a straight line.
@@ -75,12 +100,8 @@ export class ColliderMesh {
    * is where it keeps where the corners of a mesh that changes its shape were.
    */
   #addSharp(spacing: number, before: number): { tree: BoxTree; corners: Uint32Array; nodes: number } | null {
-    const normals = sideNormals(this.#mesh, this.#topology);
-    const bothSides = !isClosed(this.#topology);
-    const features = sharpFeatures(this.#mesh, this.#topology, normals, spacing, bothSides);
+    const { features, corners, tree } = sharpOf(this.#mesh, spacing);
     if (features.length === 0) return null;
-    const corners = Uint32Array.from(features.flatMap(({ ends: [a, b] }) => [a, b, b]));
-    const tree = boxTree({ ...this.#mesh, triangles: corners });
     const records = this.#memory.allocate(features.length * FEATURE_WORDS * 4);
     const values = this.#memory.integers(records, features.length * FEATURE_WORDS);
     const places = this.#placesOfCorners(before);

@@ -24,20 +24,31 @@ export interface TouchedSurface {
  * Writes a collider as one cloth meets it, without its place; the layout is in kernel/assembly/collider.ts. Returns its
  * address.
  */
-export function writeCollider(
+export function addColliderRecord(
   memory: KernelMemory,
   collider: ColliderModel,
   meshAddress: number,
   cloth: TouchedSurface,
 ): number {
   const address = memory.allocate(RECORD_WORDS * 4);
+  memory.integers(address, RECORD_WORDS)[20] = meshAddress;
+  writeCollider(memory, address, collider, cloth);
+  return address;
+}
+
+/** Writes the same anew, where its numbers have changed. */
+export function writeCollider(
+  memory: KernelMemory,
+  address: number,
+  collider: ColliderModel,
+  cloth: TouchedSurface,
+): void {
   const values = memory.floats(address, RECORD_WORDS);
   const integers = memory.integers(address, RECORD_WORDS);
   integers[0] = KINDS[collider.kind];
   writeTouch(memory, address, collider, cloth);
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
   integers[7] = SIDES[cloth.own?.side ?? collider.side ?? (open ? 'both' : 'outside')];
-  integers[20] = meshAddress;
   if (collider.kind === 'ball') values[17] = collider.radius;
   else if (collider.kind === 'box')
     values.set(
@@ -47,7 +58,6 @@ export function writeCollider(
   else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
   else if (collider.kind === 'capsule')
     values.set([collider.radius, Math.max(0, collider.height / 2 - collider.radius)], 17);
-  return address;
 }
 
 /** Writes how a cloth is touched: clearance, friction and bounce, which may change over a run. */

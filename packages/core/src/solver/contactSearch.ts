@@ -21,6 +21,8 @@ const NEAR = 0.004;
 const WANTED_SUBSTEPS = 12;
 /** Pairs with sharp features are listed for so many times the motion of this substep. */
 const MORE = 1.5;
+/** Cloth is stretched, so that its edges reach so many times as far as they are long. */
+const REACH_OF_EDGE = 1.2;
 const SEARCH_WORDS = 26;
 /** Room for this many pairs with sharp features at first; enlarged when it does not do. */
 const FIRST_PAIRS = 1024;
@@ -55,6 +57,14 @@ export interface TouchedCloth {
   /** Distance in m that it keeps from the collider. */
   target: number;
   surface: TouchedSurface;
+}
+
+/** How a collider touches one cloth now. */
+export interface TakenCloth extends Pick<TouchedCloth, 'target' | 'surface'> {
+  /** In m. */
+  longestEdge: number;
+  /** Writes its record. */
+  write: (record: number) => void;
 }
 
 interface MovingCollider {
@@ -122,7 +132,7 @@ export class ContactSearch {
         ...[firstPoint * 16, points, edges.address, edges.count, faces.address, faces.count, planes, flags],
         ...[pointList, 0, edgeList, 0, faceList, 0, 0, 0, record],
       ]);
-    memory.floats(address, SEARCH_WORDS)[17] = longestEdge * 1.2;
+    memory.floats(address, SEARCH_WORDS)[17] = longestEdge * REACH_OF_EDGE;
     memory.integers(address, SEARCH_WORDS)[18] = surface;
     this.#makeRoom(address, { points, edges, faces }, pairs);
     // First the room: getting it may move the memory from under a view.
@@ -153,6 +163,26 @@ export class ContactSearch {
       if (found <= this.#memory.integers(address, SEARCH_WORDS)[19]!) return;
       this.#makeRoom(address, feelers, Math.ceil(found * 1.5));
     }
+  }
+
+  /**
+   * Takes over where colliders are, how they move and how they touch each cloth, of as many as there are and in the same order. `cloths` are
+   * those that each touches, in the order in which they were added.
+   */
+  take(colliders: readonly { placed: Omit<PlacedCollider, 'mesh' | 'box'>; cloths: readonly TakenCloth[] }[]): void {
+    let at = 0;
+    colliders.forEach(({ placed, cloths }, i) => {
+      const { pose, poseAt, touchAt, bounces } = placed;
+      Object.assign(this.#colliders[i]!, { pose, poseAt, touchAt, bounces });
+      for (const { target, surface, longestEdge, write } of cloths) {
+        const search = this.#searches[at++]!;
+        Object.assign(search, { target, surface });
+        write(search.record);
+        this.#memory.floats(search.address, SEARCH_WORDS)[17] = longestEdge * REACH_OF_EDGE;
+        placeCollider(this.#memory, search.record, this.#colliders[i]!.box, pose, pose);
+      }
+    });
+    this.invalidate();
   }
 
   /** Forces the next `update` to gather, after points were set from outside. */

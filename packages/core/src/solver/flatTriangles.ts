@@ -2,6 +2,7 @@ import type { Fabric } from '../fabric/fabric';
 import { restSizeOf, scaleOf, type FaceScales } from '../fabric/faceScales';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount, type Mesh } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 
 /** The triangles of a cloth as they lie flat, at the size that the fabric wants to have. */
 export interface FlatTriangles {
@@ -19,8 +20,9 @@ export function flatTriangles(rest: Mesh, fabric: Fabric, scales?: FaceScales): 
   const inverses = new Float64Array(count * 4);
   const areas = new Float64Array(count);
   const pointMasses = new Float64Array(pointCount(rest));
+  const edges = allFlatEdges(rest);
   for (let t = 0; t < count; t++) {
-    const [e1u, e1v, e2u, e2v] = flatEdges(rest, t);
+    const [e1u, e1v, e2u, e2v] = [edges[t * 4]!, edges[t * 4 + 1]!, edges[t * 4 + 2]!, edges[t * 4 + 3]!];
     const cut = Math.abs(e1u * e2v - e1v * e2u) / 2;
     const weight = fabric.weight * scaleOf(scales, 'weight', t);
     const warp = restSizeOf(fabric.restWarp, scales, 'restWarp', t);
@@ -33,10 +35,20 @@ export function flatTriangles(rest: Mesh, fabric: Fabric, scales?: FaceScales): 
     if (Math.abs(determinant) < 1e-14) continue;
     areas[t] = Math.abs(determinant) / 2;
     // [warp tangent, weft tangent] = [e1, e2] M^-1 with M = [[p, r], [q, s]], whose columns are the edges.
-    inverses.set([s / determinant, -r / determinant, -q / determinant, p / determinant], t * 4);
+    inverses[t * 4] = s / determinant;
+    inverses[t * 4 + 1] = -r / determinant;
+    inverses[t * 4 + 2] = -q / determinant;
+    inverses[t * 4 + 3] = p / determinant;
   }
   return { inverses, areas, pointMasses };
 }
+
+/** The same of all triangles, one after the other. */
+const allFlatEdges = oncePerMesh((rest): Float64Array => {
+  const edges = new Float64Array((rest.triangles.length / 3) * 4);
+  for (let t = 0; t < rest.triangles.length / 3; t++) edges.set(flatEdges(rest, t), t * 4);
+  return edges;
+});
 
 /** Edges 0 to 1 and 0 to 2 of a triangle as it lies flat: (e1 u, e1 v, e2 u, e2 v) in metres. */
 export function flatEdges(rest: Mesh, triangle: number): [number, number, number, number] {

@@ -2,7 +2,8 @@ import { cosine, sine } from '../math/trigonometry';
 import type { Fabric } from '../fabric/fabric';
 import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
-import type { Topology } from '../mesh/topology';
+import { oncePerMesh } from '../mesh/oncePerMesh';
+import { topology, type Topology } from '../mesh/topology';
 import { flatEdges } from './flatTriangles';
 
 // How stiff each hinge must be. A hinge sees only the curvature across itself, and how its angle follows from
@@ -55,32 +56,58 @@ export function hingeWeights(
   const stiffness = new Float64Array(t.edgeCount);
   const even = wantedEnergies(rigidity);
   const scaled = scales?.bendWarp !== undefined || scales?.bendWeft !== undefined;
-  for (const face of faces ?? Array(rest.triangles.length / 3).keys()) {
+  const { areas, squares, products } = hingeSquares(rest);
+  const target = new Float64Array(DIRECTIONS);
+  const count = rest.triangles.length / 3;
+  const fit = (face: number) => {
+    const area = areas[face]!;
+    if (area < 1e-16) return;
+    const wanted = scaled ? wantedEnergies(scaledBy(rigidity, scales, face)) : even;
+    for (let row = 0; row < DIRECTIONS; row++) target[row] = wanted[row]! * area;
+    fitNonNegative(squares, face * 3 * DIRECTIONS, products, face * 9, target);
+    for (let corner = 0; corner < 3; corner++) {
+      const edge = t.faceEdges[face * 3 + corner]!;
+      if (t.edgeFaces[edge * 2 + 1]! >= 0) stiffness[edge]! += fitted[corner]!;
+    }
+  };
+  if (faces) for (const face of faces) fit(face);
+  else for (let face = 0; face < count; face++) fit(face);
+  return stiffness;
+}
+
+/**
+ * What the fit needs to know of each face, which is the same for every fabric: its area; the squared angle of each of its three hinges in
+ * each sampled direction; and the products of these three with each other. Found once for a mesh, since it takes most of the time.
+ */
+const hingeSquares = oncePerMesh((rest) => {
+  const t = topology(rest);
+  const count = rest.triangles.length / 3;
+  const areas = new Float64Array(count);
+  const squares = new Float64Array(count * 3 * DIRECTIONS);
+  const products = new Float64Array(count * 9);
+  for (let face = 0; face < count; face++) {
     const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
     const corners: Flat[] = [
       [0, 0],
       [e1u, e1v],
       [e2u, e2v],
     ];
-    const area = Math.abs(e1u * e2v - e1v * e2u) / 2;
-    if (area < 1e-16) continue;
-    const wanted = scaled ? wantedEnergies(scaledBy(rigidity, scales, face)) : even;
-    const squares = [0, 1, 2].map((corner) => {
+    areas[face] = Math.abs(e1u * e2v - e1v * e2u) / 2;
+    if (areas[face]! < 1e-16) continue;
+    const at = face * 3 * DIRECTIONS;
+    for (let corner = 0; corner < 3; corner++) {
       const flap = unfoldedFlap(rest, t, face, corner, corners);
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
-      return angles.map((angle) => angle * angle);
-    });
-    const fitted = fitNonNegative(
-      squares,
-      wanted.map((energy) => energy * area),
-    );
-    for (let corner = 0; corner < 3; corner++) {
-      const edge = t.faceEdges[face * 3 + corner]!;
-      if (t.edgeFaces[edge * 2 + 1]! >= 0) stiffness[edge]! += fitted[corner]!;
+      angles.forEach((angle, row) => (squares[at + corner * DIRECTIONS + row] = angle * angle));
+    }
+    for (let p = 0; p < 3; p++) {
+      for (let q = 0; q < 3; q++) {
+        products[face * 9 + p * 3 + q] = product(squares, at + p * DIRECTIONS, squares, at + q * DIRECTIONS);
+      }
     }
   }
-  return stiffness;
-}
+  return { areas, squares, products };
+});
 
 function scaledBy({ warp, weft, twist }: BendRigidity, scales: FaceScales | undefined, face: number): BendRigidity {
   const [along, across] = [scaleOf(scales, 'bendWarp', face), scaleOf(scales, 'bendWeft', face)];
@@ -150,49 +177,71 @@ function heightOf([u, v]: Flat, { uu, uv, vv }: (typeof SAMPLES)[0]): number {
 /** The sets of unknowns that may be other than zero. */
 const SETS = Array.from({ length: 7 }, (_, i) => [0, 1, 2].filter((unknown) => (i + 1) & (1 << unknown)));
 
-/** Least squares for three unknowns that must not be negative, by trying every set of those that are not zero. */
-function fitNonNegative(columns: number[][], wanted: number[]): [number, number, number] {
-  const [first, second, third] = columns as [number[], number[], number[]];
-  // Products of all columns with each other and with what is wanted: every set takes its own of them.
-  const products = columns.map((p) => [...columns.map((q) => product(p, q)), product(p, wanted)]);
-  let best: [number, number, number] = [0, 0, 0];
+/** What `fitNonNegative` found last. */
+const fitted = new Float64Array(3);
+const tried = new Float64Array(3);
+const withWanted = new Float64Array(3);
+/** Rows of the normal equations, each of up to three products and what is wanted. */
+const rows = new Float64Array(12);
+
+/**
+ * Least squares for three unknowns that must not be negative, by trying every set of those that are not zero. The three columns stand one
+ * after the other in `squares` from `at`, their products with each other in `products` from `from`. Leaves the unknowns in `fitted`.
+ */
+function fitNonNegative(
+  squares: Float64Array,
+  at: number,
+  products: Float64Array,
+  from: number,
+  wanted: Float64Array,
+): void {
+  for (let p = 0; p < 3; p++) withWanted[p] = product(squares, at + p * DIRECTIONS, wanted, 0);
+  fitted.fill(0);
   let bestError = Infinity;
   for (const chosen of SETS) {
-    const solution = solveNormal(products, chosen);
-    if (!solution || solution.some((value) => value < 0)) continue;
-    const full: [number, number, number] = [0, 0, 0];
-    chosen.forEach((unknown, at) => (full[unknown] = solution[at]!));
+    if (!solveNormal(products, from, chosen)) continue;
     let error = 0;
-    for (let row = 0; row < wanted.length; row++) {
-      const got = full[0] * first[row]! + full[1] * second[row]! + full[2] * third[row]!;
+    for (let row = 0; row < DIRECTIONS; row++) {
+      const got =
+        tried[0]! * squares[at + row]! +
+        tried[1]! * squares[at + DIRECTIONS + row]! +
+        tried[2]! * squares[at + 2 * DIRECTIONS + row]!;
       error += (got - wanted[row]!) ** 2;
     }
     if (error < bestError * (1 - 1e-9)) {
       bestError = error;
-      best = full;
+      fitted.set(tried);
     }
   }
-  return best;
 }
 
-function product(p: number[], q: number[]): number {
+function product(p: Float64Array, atP: number, q: Float64Array, atQ: number): number {
   let sum = 0;
-  for (let i = 0; i < p.length; i++) sum += p[i]! * q[i]!;
+  for (let i = 0; i < DIRECTIONS; i++) sum += p[atP + i]! * q[atQ + i]!;
   return sum;
 }
 
-/** Solves the normal equations of some unknowns by elimination; undefined where they are singular. */
-function solveNormal(products: number[][], chosen: number[]): number[] | undefined {
+/** Solves the normal equations of some unknowns by elimination, into `tried`; false where they are singular or one is negative. */
+function solveNormal(products: Float64Array, from: number, chosen: readonly number[]): boolean {
   const n = chosen.length;
-  const rows = chosen.map((i) => [...chosen.map((j) => products[i]![j]!), products[i]![3]!]);
   for (let i = 0; i < n; i++) {
-    const pivot = rows[i]![i]!;
-    if (!(pivot > 1e-9 * products[chosen[i]!]![chosen[i]!]!)) return undefined;
+    for (let j = 0; j < n; j++) rows[i * 4 + j] = products[from + chosen[i]! * 3 + chosen[j]!]!;
+    rows[i * 4 + n] = withWanted[chosen[i]!]!;
+  }
+  for (let i = 0; i < n; i++) {
+    const pivot = rows[i * 4 + i]!;
+    if (!(pivot > 1e-9 * products[from + chosen[i]! * 4]!)) return false;
     for (let j = 0; j < n; j++) {
       if (j === i) continue;
-      const factor = rows[j]![i]! / pivot;
-      for (let k = i; k <= n; k++) rows[j]![k]! -= factor * rows[i]![k]!;
+      const factor = rows[j * 4 + i]! / pivot;
+      for (let k = i; k <= n; k++) rows[j * 4 + k]! -= factor * rows[i * 4 + k]!;
     }
   }
-  return rows.map((row, i) => row[n]! / row[i]!);
+  tried.fill(0);
+  for (let i = 0; i < n; i++) {
+    const value = rows[i * 4 + n]! / rows[i * 4 + i]!;
+    if (value < 0) return false;
+    tried[chosen[i]!] = value;
+  }
+  return true;
 }

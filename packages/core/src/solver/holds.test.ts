@@ -173,10 +173,14 @@ describe('holds', () => {
     const solver = new Solver(model);
     solver.advance(RATE, SUBSTEPS);
     const moved = rest.positions.map((value, i) => (i % 3 === 1 ? value + 0.03 : value));
-    expect(solver.takeHolds(hanging({ holds: [drawn(row, moved, 0)] }).model)).toBe(true);
+    const held = (points: number[]) => ({
+      ...model,
+      cloths: [{ ...model.cloths[0]!, holds: [drawn(points, moved, 0)] }],
+    });
+    expect(solver.take(held(row))).toBe(true);
     solver.advance(RATE, SUBSTEPS);
     expect(solver.positions(0)[1]).toBeCloseTo(0.03, 5);
     expect(solver.measure().fastest).toBeLessThan(2);
-    expect(solver.takeHolds(hanging({ holds: [drawn([1, 2], moved, 0)] }).model)).toBe(false);
+    expect(solver.take(held([1, 2]))).toBe(false);
   });
 });

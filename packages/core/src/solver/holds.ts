@@ -136,14 +136,10 @@ export class Holds {
     this.#setGrip(h);
   }
 
-  /** Takes over holds of the same points with other numbers; false when they are others. They go on from where they were. */
-  replace(cloths: readonly HeldCloth[]): boolean {
-    const shape = (all: readonly HeldCloth[]) =>
-      JSON.stringify(all.map(({ holds, ties }) => [holds.map((hold) => [hold.points, hold.carried]), ties.length]));
-    if (this.#tieCount > 0 || shape(cloths) !== shape(this.#cloths)) return false;
+  /** Takes over holds and ties of the same points with other numbers. They go on from where they were. */
+  take(cloths: readonly HeldCloth[]): void {
     this.#cloths = cloths;
     this.#changed = true;
-    return true;
   }
 
   /** Grips points, or lets them go. */

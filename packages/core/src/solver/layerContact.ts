@@ -1,6 +1,8 @@
 import type { KernelMemory } from './kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
-import { writeFaces, writeForest, writeRest, writeRings } from './layerTrees';
+import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
+import type { PairModel } from './model';
+import { addMeetings, setMeetings, type MeetingCloth } from './pairs';
 import { Untangle } from './untangle';
 
 // Contact of cloth with itself and with other cloth: what kernel/assembly/layers works on, and the order of a
@@ -50,6 +52,9 @@ export class LayerContact {
   readonly #count: number;
   readonly #points: number;
   readonly #untangle: Untangle;
+  readonly #rest: number;
+  readonly #forest: Forest;
+  readonly #meetings: number;
   #capacity: number;
   #horizon = 0;
   #step = 0;
@@ -63,19 +68,22 @@ export class LayerContact {
   clock: (() => number) | null = null;
   #counts = emptyCounts();
 
-  /** `count` is the number of points of all cloths, which come one after the other; `meetings` where it stands how these meet. */
+  /** `count` is the number of points of all cloths, which come one after the other; `meeting` says how these meet. */
   constructor(
     memory: KernelMemory,
     cloths: readonly LayeredCloth[],
-    { count, meetings, ...addresses }: Addresses & { count: number; meetings: number },
+    meeting: { cloths: readonly MeetingCloth[]; pairs: readonly PairModel[] | undefined },
+    { count, ...addresses }: Addresses & { count: number },
   ) {
     this.#memory = memory;
     this.#count = count;
     this.#points = addresses.points;
     const perPoint = () => memory.allocate((count + 1) * 16);
     const [centre, plan, scratch, rest] = [perPoint(), perPoint(), perPoint(), perPoint()];
-    const forest = writeForest(memory, cloths);
+    const forest = (this.#forest = writeForest(memory, cloths));
+    this.#rest = rest;
     writeRest(memory, rest, cloths);
+    this.#meetings = addMeetings(memory, meeting.cloths, meeting.pairs);
     this.#capacity = Math.max(4096, count * PAIRS_PER_POINT);
     this.#block = memory.allocate(BLOCK_WORDS * 4);
     const room = (bytes: number) => memory.allocate(bytes);
@@ -89,10 +97,22 @@ export class LayerContact {
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
       ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
-      ...[perPoint(), meetings],
+      ...[perPoint(), this.#meetings],
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);
+  }
+
+  /** Takes over how far the same cloths keep apart, how rough they are and how they meet. */
+  take(
+    cloths: readonly LayeredCloth[],
+    meeting: readonly MeetingCloth[],
+    pairs: readonly PairModel[] | undefined,
+  ): void {
+    writeRest(this.#memory, this.#rest, cloths);
+    setDistances(this.#memory, this.#forest, cloths);
+    setMeetings(this.#memory, this.#meetings, meeting, pairs);
+    this.invalidate();
   }
 
   /** Forces a query before the next contact: points were set from outside, or a frame begins. */

@@ -2,7 +2,8 @@ import { scaleOf } from '../fabric/faceScales';
 import { boxTree } from '../mesh/boxTree';
 import type { Mesh } from '../mesh/mesh';
 import { oncePerMesh } from '../mesh/oncePerMesh';
-import type { Topology } from '../mesh/topology';
+import { facesAround, ringsOf, type PointLists } from '../mesh/pointLists';
+import { topology } from '../mesh/topology';
 import type { KernelMemory } from './kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
 
@@ -24,8 +25,9 @@ function restPositions({ material, positions }: Mesh): Float32Array {
   return flat;
 }
 
-/** The lengths of all edges in m, the shortest first. */
-function edgeLengths(rest: Float32Array, t: Topology): Float64Array {
+/** The lengths of all edges of a cloth at rest in m, the shortest first. */
+const edgeLengths = oncePerMesh((mesh): Float64Array => {
+  const [rest, t] = [restPositions(mesh), topology(mesh)];
   const lengths = new Float64Array(t.edgeCount);
   for (let edge = 0; edge < t.edgeCount; edge++) {
     const [a, b] = [t.edgePoints[edge * 2]! * 3, t.edgePoints[edge * 2 + 1]! * 3];
@@ -33,58 +35,60 @@ function edgeLengths(rest: Float32Array, t: Topology): Float64Array {
     lengths[edge] = Math.sqrt(x * x + y * y + z * z);
   }
   return lengths.sort();
-}
+});
 
 /** Rest places; the fourth number tells that neighbours may be nearer than twice the thickness at rest. */
 export function writeRest(memory: KernelMemory, address: number, cloths: readonly LayeredCloth[]): void {
-  for (const [c, { rest, topology: t, firstPoint, points, thickness }] of cloths.entries()) {
+  for (const [c, { rest, firstPoint, points, thickness }] of cloths.entries()) {
     const places = restPositions(rest);
     const values = memory.floats(address + firstPoint * 16, points * 4);
     // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
-    const dense = edgeLengths(places, t)[0]! < 4.5 * thickness ? 1 : 0;
+    const dense = edgeLengths(rest)[0]! < 4.5 * thickness ? 1 : 0;
     for (let i = 0; i < points; i++) {
-      values.set([places[i * 3]!, places[i * 3 + 1]! + c * APART, places[i * 3 + 2]!, dense], i * 4);
+      values[i * 4] = places[i * 3]!;
+      values[i * 4 + 1] = places[i * 3 + 1]! + c * APART;
+      values[i * 4 + 2] = places[i * 3 + 2]!;
+      values[i * 4 + 3] = dense;
     }
   }
 }
 
-/** Starts, then entries, of one list a point. */
-function writeLists(memory: KernelMemory, lists: readonly (readonly number[])[]): number {
-  const total = lists.reduce((sum, list) => sum + list.length, 0);
-  const address = memory.allocate((lists.length + 1 + total) * 4);
-  const values = memory.integers(address, lists.length + 1 + total);
-  let at = 0;
-  lists.forEach((list, i) => {
-    values[i] = at;
-    values.set(list, lists.length + 1 + at);
-    at += list.length;
-  });
-  values[lists.length] = at;
+/** Starts, then entries, of one list a point; entries of a cloth are counted from `first`, times `bytes`. */
+function writeLists(
+  memory: KernelMemory,
+  cloths: readonly { lists: PointLists; first: number }[],
+  count: number,
+  bytes: number,
+): number {
+  const total = cloths.reduce((sum, { lists }) => sum + lists.entries.length, 0);
+  const address = memory.allocate((count + 1 + total) * 4);
+  const values = memory.integers(address, count + 1 + total);
+  let [point, at] = [0, 0];
+  for (const { lists, first } of cloths) {
+    const { starts, entries } = lists;
+    for (let i = 0; i + 1 < starts.length; i++) values[point++] = at + starts[i]!;
+    for (let i = 0; i < entries.length; i++) values[count + 1 + at + i] = (first + entries[i]!) * bytes;
+    at += entries.length;
+  }
+  values[count] = at;
   return address;
 }
 
 /** Each point and its neighbours along edges, as byte offsets. */
 export function writeRings(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number): number {
-  const rings = Array.from({ length: count }, (_, point) => [point * 16]);
-  for (const { topology: t, firstPoint } of cloths) {
-    for (let edge = 0; edge < t.edgeCount; edge++) {
-      const [a, b] = [firstPoint + t.edgePoints[edge * 2]!, firstPoint + t.edgePoints[edge * 2 + 1]!];
-      rings[a]!.push(b * 16);
-      rings[b]!.push(a * 16);
-    }
-  }
-  return writeLists(memory, rings);
+  const lists = cloths.map(({ rest, firstPoint }) => ({ lists: ringsOf(rest), first: firstPoint }));
+  return writeLists(memory, lists, count, 16);
 }
 
 /** The triangles around each point, numbered over all cloths. */
 export function writeFaces(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number): number {
-  const around = Array.from({ length: count }, () => [] as number[]);
-  let first = 0;
-  for (const { rest, firstPoint } of cloths) {
-    rest.triangles.forEach((point, i) => around[firstPoint + point]!.push(first + Math.floor(i / 3)));
-    first += rest.triangles.length / 3;
-  }
-  return writeLists(memory, around);
+  let faces = 0;
+  const lists = cloths.map(({ rest }) => {
+    const first = faces;
+    faces += rest.triangles.length / 3;
+    return { lists: facesAround(rest), first };
+  });
+  return writeLists(memory, lists, count, 1);
 }
 
 export interface Forest {
@@ -115,12 +119,11 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
   const nodes = memory.integers(forest.nodes, nodeCount * NODE_WORDS);
   const parents = new Int32Array(memory.integers(forest.parents, nodeCount).buffer, forest.parents, nodeCount);
   const records = memory.integers(forest.triangles, triangleCount * 8);
-  const numbers = memory.floats(forest.triangles, triangleCount * 8);
   let [firstFace, firstNode] = [0, 0];
   cloths.forEach((cloth, c) => {
     const tree = trees[c]!;
-    const { rest, topology: t, firstPoint } = cloth;
-    writeTriangles(records, numbers, cloth, c, firstFace);
+    const { rest, firstPoint } = cloth;
+    writeTriangles(records, cloth, c, firstFace);
     parents[firstNode] = -1;
     for (let node = 0; node < tree.nodeCount; node++) {
       const at = (firstNode + node) * NODE_WORDS;
@@ -131,23 +134,43 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
       if (leaf) records[face * 8 + 6] = firstNode + node;
       else for (const child of [0, 1]) parents[firstNode + tree.first[node]! + child] = firstNode + node;
     }
-    const clothAt = memory.integers(forest.cloths + c * 32, CLOTH_WORDS);
-    clothAt.set([firstPoint, cloth.points, firstNode, 0]);
-    // The middle one: a single sliver must not shorten how far the whole cloth is looked ahead for.
-    const lengths = edgeLengths(restPositions(rest), t);
-    const spacing = lengths[lengths.length >> 1]!;
-    memory.floats(forest.cloths + c * 32, CLOTH_WORDS).set([cloth.farthest, spacing], 4);
+    memory.integers(forest.cloths + c * 32, CLOTH_WORDS).set([firstPoint, cloth.points, firstNode, 0]);
     firstFace += rest.triangles.length / 3;
     firstNode += tree.nodeCount;
   });
+  setDistances(memory, forest, cloths);
   return forest;
+}
+
+/** Sets how far the faces of cloths keep apart, how rough they are, and which pass through their own cloth. */
+export function setDistances(
+  memory: KernelMemory,
+  { triangles, cloths: records }: Pick<Forest, 'triangles' | 'cloths'>,
+  cloths: readonly LayeredCloth[],
+): void {
+  let firstFace = 0;
+  cloths.forEach(({ rest, thickness, farthest, friction, scales, passing }, c) => {
+    const faces = rest.triangles.length / 3;
+    const numbers = memory.floats(triangles + firstFace * 32, faces * 8);
+    const flags = memory.integers(triangles + firstFace * 32, faces * 8);
+    for (let face = 0; face < faces; face++) {
+      const at = face * 8;
+      numbers[at + 4] = (thickness / 2) * scaleOf(scales, 'thickness', face);
+      numbers[at + 5] = Math.sqrt(friction * scaleOf(scales, 'friction', face));
+      flags[at + 3] = (flags[at + 3]! & ~PASSES) | (passing?.[face] === 1 ? PASSES : 0);
+    }
+    // The middle one: a single sliver must not shorten how far the whole cloth is looked ahead for.
+    const lengths = edgeLengths(rest);
+    const spacing = lengths[lengths.length >> 1]!;
+    memory.floats(records + c * 32, CLOTH_WORDS).set([farthest, spacing], 4);
+    firstFace += faces;
+  });
 }
 
 /** Every point and edge belongs to the first triangle that has it, so that each pair of features is met once. */
 function writeTriangles(
   records: Uint32Array,
-  numbers: Float32Array,
-  { rest, topology: t, firstPoint, points, thickness, friction, scales, passing }: LayeredCloth,
+  { rest, topology: t, firstPoint, points }: LayeredCloth,
   cloth: number,
   firstFace: number,
 ): void {
@@ -155,7 +178,7 @@ function writeTriangles(
   const edgeTaken = new Uint8Array(t.edgeCount);
   for (let face = 0; face < rest.triangles.length / 3; face++) {
     const at = (firstFace + face) * 8;
-    let owned = passing?.[face] === 1 ? PASSES : 0;
+    let owned = 0;
     for (let corner = 0; corner < 3; corner++) {
       const point = rest.triangles[face * 3 + corner]!;
       const edge = t.faceEdges[face * 3 + corner]!;
@@ -165,8 +188,6 @@ function writeTriangles(
       pointTaken[point] = edgeTaken[edge] = 1;
     }
     records[at + 3] = owned;
-    numbers[at + 4] = (thickness / 2) * scaleOf(scales, 'thickness', face);
-    numbers[at + 5] = Math.sqrt(friction * scaleOf(scales, 'friction', face));
     records[at + 7] = cloth;
   }
 }

@@ -3,7 +3,6 @@ import { sheet } from '../mesh/shapes/sheet';
 import { topology } from '../mesh/topology';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact } from './layerContact';
-import { writeMeetings } from './pairs';
 
 /** A repeatable stream of numbers from -1 to 1. */
 function stream(seed: number): () => number {
@@ -47,8 +46,8 @@ function squashed(seed: number, { motion, pushed }: { motion: number; pushed: nu
     ...{ thickness: 0.002, farthest: 0.002, friction: 0.3 },
   }));
   const meeting = layers.map((_, c) => ({ id: `${c}`, touchesItself: true }));
-  const meetings = writeMeetings(memory, meeting, []);
-  const contact = new LayerContact(memory, layers, { count: total, meetings, points, displacement, residual, start });
+  const addresses = { count: total, points, displacement, residual, start };
+  const contact = new LayerContact(memory, layers, { cloths: meeting, pairs: [] }, addresses);
   return { memory, contact, points, displacement, residual, each, total };
 }
 

@@ -1,6 +1,7 @@
 import type { Fabric } from '../fabric/fabric';
 import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import type { Mesh } from '../mesh/mesh';
+import { oncePerMesh } from '../mesh/oncePerMesh';
 import { colour } from './colouring';
 import type { FlatTriangles } from './flatTriangles';
 import type { KernelMemory } from './kernelMemory';
@@ -17,6 +18,30 @@ export interface MembraneConstraints {
   again: { list: number; flags: number; count: number };
 }
 
+/** What was found for a mesh when last asked: nearly always the same faces have an area. */
+const foundFor = oncePerMesh(() => ({ solid: new Int32Array(), lanes: new Int32Array() }));
+
+/** The faces that have an area, colour by colour, four to a group, -1 where a colour is padded. Not to be written to. */
+function lanesOf(rest: Mesh, { areas }: FlatTriangles): Int32Array {
+  const found = foundFor(rest);
+  const solid = Int32Array.from(areas.keys()).filter((t) => areas[t]! > 0);
+  if (found.lanes.length > 0 && sameNumbers(solid, found.solid)) return found.lanes;
+  const points = new Uint32Array(solid.length * 3);
+  solid.forEach((t, i) => points.set(rest.triangles.subarray(t * 3, t * 3 + 3), i * 3));
+  const { order, starts } = colour(points, 3, rest.positions.length / 3);
+  const lanes: number[] = [];
+  for (let c = 0; c + 1 < starts.length; c++) {
+    for (let i = starts[c]!; i < starts[c + 1]!; i++) lanes.push(solid[order[i]!]!);
+    while (lanes.length % 4 !== 0) lanes.push(-1);
+  }
+  found.solid = solid;
+  return (found.lanes = Int32Array.from(lanes));
+}
+
+function sameNumbers(a: Int32Array, b: Int32Array): boolean {
+  return a.length === b.length && a.every((value, i) => value === b[i]);
+}
+
 /**
  * Writes the groups of four, colour by colour. Colours are padded with triangles on `idlePoint`, a held point
  * that nothing else uses.
@@ -28,15 +53,7 @@ export function buildMembrane(
   firstPoint: number,
   idlePoint: number,
 ): MembraneConstraints {
-  const solid: number[] = [];
-  for (let t = 0; t < flat.areas.length; t++) if (flat.areas[t]! > 0) solid.push(t);
-  const points = solid.flatMap((t) => [...rest.triangles.subarray(t * 3, t * 3 + 3)]);
-  const { order, starts } = colour(points, 3, rest.positions.length / 3);
-  const lanes: number[] = [];
-  for (let c = 0; c + 1 < starts.length; c++) {
-    for (let i = starts[c]!; i < starts[c + 1]!; i++) lanes.push(solid[order[i]!]!);
-    while (lanes.length % 4 !== 0) lanes.push(-1);
-  }
+  const lanes = lanesOf(rest, flat);
   const groups = lanes.length / 4;
   const address = memory.allocate(groups * GROUP_WORDS * 4);
   const list = memory.allocate(groups * 4);
@@ -49,7 +66,7 @@ export function buildMembrane(
       offsets[at + corner * 4] = point * 16;
     }
   });
-  const constraints = { address, groups, lanes: Int32Array.from(lanes), again: { list, flags, count: 0 } };
+  const constraints = { address, groups, lanes, again: { list, flags, count: 0 } };
   setFlatTriangles(memory, constraints, flat);
   return constraints;
 }

@@ -17,13 +17,24 @@ export interface MeetingCloth {
 }
 
 /** Writes how each cloth meets each; the layout is in kernel/assembly/layers/data.ts. Returns its address. */
-export function writeMeetings(
+export function addMeetings(
   memory: KernelMemory,
   cloths: readonly MeetingCloth[],
   pairs: readonly PairModel[] | undefined,
 ): number {
+  const address = memory.allocate(cloths.length * cloths.length * ENTRY_WORDS * 4);
+  setMeetings(memory, address, cloths, pairs);
+  return address;
+}
+
+/** Writes the same anew. */
+export function setMeetings(
+  memory: KernelMemory,
+  address: number,
+  cloths: readonly MeetingCloth[],
+  pairs: readonly PairModel[] | undefined,
+): void {
   const words = cloths.length * cloths.length * ENTRY_WORDS;
-  const address = memory.allocate(words * 4);
   const [integers, numbers] = [memory.integers(address, words), memory.floats(address, words)];
   cloths.forEach((a, i) =>
     cloths.forEach((b, j) => {
@@ -33,5 +44,4 @@ export function writeMeetings(
       numbers.set([pair?.clearance ?? -1, pair?.friction ?? -1], at + 1);
     }),
   );
-  return address;
 }

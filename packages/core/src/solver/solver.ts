@@ -1,20 +1,24 @@
 import { length, type Vector3 } from '../math/vector';
-import { AirSamples } from './airSamples';
 import { pointCount } from '../mesh/mesh';
 import { INTERVAL, setBend, setFabric, setStiffness } from './clothFabric';
-import { addCloth, writeFeelers, type ClothState } from './clothState';
+import { addCloth, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './colliderMesh';
-import { localBox, targetDistance, writeCollider } from './colliderRecords';
-import { ContactSearch } from './contactSearch';
+import { addColliderRecord, localBox, targetDistance, writeCollider, type TouchedSurface } from './colliderRecords';
+import { ContactSearch, type Feelers, type PlacedCollider } from './contactSearch';
 import { exactSurface } from './exactSurface';
+import { flatTriangles } from './flatTriangles';
+import { Forces } from './forces';
 import { gripped } from './gripped';
-import { Holds } from './holds';
+import { Holds, type HeldCloth } from './holds';
 import { KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layerContact';
+import type { LayeredCloth } from './layeredCloth';
 import { measureCloths, type FrameMeasures } from './measureCloths';
 import type { MembraneConstraints } from './membraneConstraints';
-import type { Model } from './model';
-import { pairOf, writeMeetings } from './pairs';
+import type { ClothModel, ColliderModel, Model } from './model';
+import { pairOf, type MeetingCloth } from './pairs';
+import { sameForm } from './sameForm';
+import { setSurface } from './surface';
 
 export type { FrameMeasures } from './measureCloths';
 
@@ -33,14 +37,6 @@ const JOIN = 0.01;
 const LEAVE = JOIN / (4 * SWEEPS);
 /** Substeps between looks at which faces those are. */
 const SELECT_INTERVAL = 8;
-/**
- * Friction between yarns: slow motion is slowed by this many m/s^2 for each second of the fabric's damping, but never by more than
- * the most; below the slow speed in m/s in proportion to speed. With 8 ms it ends a swing of the crate cover's hem in
- * about a second. It acts on motion relative to that of the cloth as a whole.
- */
-const SLOWING = 20;
-const MOST_SLOWING = 0.4;
-const SLOW_SPEED = 0.05;
 /** Speed in m/s at which cloth that is already too near a collider is pushed out. */
 const PUSH_SPEED = 0.5;
 
@@ -80,12 +76,12 @@ export class UnstableError extends Error {
  */
 export class Solver {
   readonly #memory = new KernelMemory();
-  readonly #model: Model;
+  #model: Model;
   readonly #cloths: ClothState[] = [];
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
   readonly #holds: Holds;
-  readonly #air: AirSamples | null;
+  readonly #forces: Forces;
   readonly #count: number;
   readonly #points: number;
   readonly #displacement: number;
@@ -94,6 +90,9 @@ export class Solver {
   readonly #velocity: number;
   readonly #acceleration: number;
   readonly #origin: Vector3;
+  /** The longest edge of any cloth, in m, and what of each feels colliders. */
+  #spacing = 0;
+  #feelers: Feelers[] = [];
   #time = 0;
   #substep = 0;
   /** Substep length for which the constraints are set. */
@@ -119,71 +118,129 @@ export class Solver {
     this.#velocity = array();
     this.#acceleration = array();
     this.#search = new ContactSearch(this.#memory);
-    const gravity = length(model.air.gravity);
     let firstPoint = 0;
     for (const cloth of model.cloths) {
-      this.#cloths.push(addCloth(this.#memory, cloth, { points: this.#points, firstPoint, idlePoint: total, gravity }));
+      this.#cloths.push(addCloth(this.#memory, cloth, this.#placeOf(firstPoint)));
       firstPoint += pointCount(cloth.rest);
     }
     const firstPointOf = new Map(this.#cloths.map(({ model: { id }, firstPoint: first }) => [id, first]));
-    this.#holds = new Holds(
-      this.#memory,
-      this.#cloths.map(({ model: { holds = [], ties = [] }, firstPoint: first, points }) => ({
-        ...{ firstPoint: first, points, holds, ties },
-      })),
-      firstPointOf,
-    );
-    this.#air = model.air.field
-      ? new AirSamples(this.#memory, model.air.field, this.#cloths, this.#count, {
-          points: this.#points,
-          velocity: this.#velocity,
-        })
-      : null;
+    this.#holds = new Holds(this.#memory, this.#heldCloths(), firstPointOf);
+    this.#forces = new Forces(this.#memory, model.air, this.#cloths, {
+      ...{ count: this.#count, points: this.#points, velocity: this.#velocity, acceleration: this.#acceleration },
+    });
     this.#addColliders();
     this.#layers = this.#addLayers(total);
+  }
+
+  /** Where a cloth lies whose points begin with this one. */
+  #placeOf(firstPoint: number): Parameters<typeof addCloth>[2] {
+    const gravity = length(this.#model.air.gravity);
+    return { points: this.#points, firstPoint, idlePoint: this.#count - 1, gravity };
+  }
+
+  #heldCloths(): HeldCloth[] {
+    return this.#cloths.map(({ model: { holds = [], ties = [] }, firstPoint, points }) => {
+      return { firstPoint, points, holds, ties };
+    });
   }
 
   #addLayers(total: number): LayerContact | null {
     const { layers: how, pairs } = this.#model;
     if (how === 'off') return null;
-    const cloths = this.#cloths.map(({ model, topology: t, firstPoint, points }) => {
-      const thickness = model.layerDistance ?? model.fabric.thickness;
-      const others = this.#cloths.flatMap((other) => pairOf(pairs, model.id, other.model.id)?.clearance ?? []);
-      const { rest, passing, scales } = model;
-      const { friction } = model.fabric;
-      const farthest = Math.max(thickness, ...others);
-      return { rest, topology: t, firstPoint, points, thickness, farthest, passing, friction, scales };
-    });
-    const meeting = this.#cloths.map(({ model: { id, touchesItself = true } }) => ({ id, touchesItself }));
-    const layers = new LayerContact(this.#memory, cloths, {
-      ...{ count: total, meetings: writeMeetings(this.#memory, meeting, pairs) },
-      ...{ points: this.#points, displacement: this.#displacement, residual: this.#residual, start: this.#start },
+    const meeting = { cloths: this.#meetingCloths(), pairs };
+    const layers = new LayerContact(this.#memory, this.#layeredCloths(), meeting, {
+      ...{ count: total, points: this.#points, displacement: this.#displacement },
+      ...{ residual: this.#residual, start: this.#start },
     });
     layers.exact = how !== 'draft';
     return layers;
   }
 
+  #layeredCloths(): LayeredCloth[] {
+    return this.#cloths.map(({ model, topology: t, firstPoint, points }) => {
+      const { rest, passing, scales, fabric } = model;
+      const thickness = model.layerDistance ?? fabric.thickness;
+      const others = this.#cloths.flatMap((one) => pairOf(this.#model.pairs, model.id, one.model.id)?.clearance ?? []);
+      const farthest = Math.max(thickness, ...others);
+      const { friction } = fabric;
+      return { rest, topology: t, firstPoint, points, thickness, farthest, passing, friction, scales };
+    });
+  }
+
+  #meetingCloths(): MeetingCloth[] {
+    return this.#cloths.map(({ model: { id, touchesItself = true } }) => ({ id, touchesItself }));
+  }
+
   #addColliders(): void {
     const feelers = this.#cloths.map((cloth) => writeFeelers(this.#memory, cloth));
     const spacing = Math.max(0, ...feelers.map(({ longestEdge }) => longestEdge));
+    this.#spacing = spacing;
+    this.#feelers = feelers;
     for (const collider of this.#model.colliders) {
       const { mesh: own, pointsAt } = collider.kind === 'mesh' ? collider : {};
       const surface = own ?? exactSurface(collider);
       const mesh = surface && new ColliderMesh(this.#memory, surface, { spacing, pointsAt });
-      const cloths = this.#cloths.flatMap(({ model: { id, fabric } }, i) => {
-        const own = pairOf(this.#model.pairs, id, collider.id);
-        if (own && !own.touches) return [];
-        const touched = { ...fabric, own };
-        const record = writeCollider(this.#memory, collider, mesh?.address ?? 0, touched);
-        const target = targetDistance(own?.clearance ?? collider.clearance, fabric.thickness);
-        return [{ feelers: feelers[i]!, record, target, surface: touched }];
+      const cloths = this.#touchedBy(collider).map(({ cloth, surface: touched, target }) => {
+        const record = addColliderRecord(this.#memory, collider, mesh?.address ?? 0, touched);
+        return { feelers: feelers[cloth]!, record, target, surface: touched };
       });
-      const { center, rotation, poseAt, touchAt } = collider;
-      const bounces = touchAt !== undefined || (collider.bounce ?? 0) > 0;
       const box = own ? mesh!.box : localBox(collider);
-      this.#search.addCollider({ pose: { center, rotation }, poseAt, touchAt, mesh, box, bounces }, cloths);
+      this.#search.addCollider({ ...placedAs(collider), mesh, box }, cloths);
     }
     this.#search.placeAt(0);
+  }
+
+  /** The cloths, by their number, that a collider touches, and how. */
+  #touchedBy(collider: ColliderModel): { cloth: number; surface: TouchedSurface; target: number }[] {
+    return this.#cloths.flatMap(({ model: { id, fabric } }, cloth) => {
+      const own = pairOf(this.#model.pairs, id, collider.id);
+      if (own && !own.touches) return [];
+      const target = targetDistance(own?.clearance ?? collider.clearance, fabric.thickness);
+      return [{ cloth, surface: { thickness: fabric.thickness, friction: fabric.friction, own }, target }];
+    });
+  }
+
+  /**
+   * Goes on as a run of another model would from here, where that differs in numbers only: costs little, while a new solver takes long.
+   * Returns false, and changes nothing, where it differs in more.
+   */
+  take(model: Model): boolean {
+    if (!sameForm(this.#model, model)) return false;
+    const longest = Math.max(
+      0,
+      ...model.cloths.map((cloth) => longestPossible(cloth, cloth.fabricAt?.(0) ?? cloth.fabric)),
+    );
+    // What is sharp of colliders depends on how wide the cloth is meshed.
+    if (longest !== this.#spacing) return false;
+    if (model.cloths.some((cloth, i) => !sameFaces(this.#cloths[i]!, cloth))) return false;
+    this.#model = model;
+    this.#cloths.forEach((cloth, i) =>
+      takeCloth(this.#memory, cloth, model.cloths[i]!, this.#placeOf(cloth.firstPoint)),
+    );
+    this.#holds.take(this.#heldCloths());
+    this.#forces.take(model.air);
+    this.#takeColliders();
+    this.#layers?.take(this.#layeredCloths(), this.#meetingCloths(), model.pairs);
+    // Stiffness is set with the next substep.
+    this.#h = 0;
+    return true;
+  }
+
+  #takeColliders(): void {
+    this.#cloths.forEach(({ model, model: { rest, fabric, scales } }, i) => {
+      const { surface } = this.#feelers[i]!;
+      this.#feelers[i]!.longestEdge = longestPossible(model, model.fabricAt?.(0) ?? fabric);
+      if (surface !== 0) setSurface(this.#memory, surface, rest, fabric.thickness, scales);
+    });
+    const taken = this.#model.colliders.map((collider) => {
+      const cloths = this.#touchedBy(collider).map(({ cloth, surface, target }) => {
+        const write = (record: number) => writeCollider(this.#memory, record, collider, surface);
+        return { target, surface, longestEdge: this.#feelers[cloth]!.longestEdge, write };
+      });
+      return { placed: placedAs(collider), cloths };
+    });
+    this.#search.take(taken);
+    this.#search.placeAt(this.#time);
   }
 
   /** Seconds since the start of the run. */
@@ -218,7 +275,7 @@ export class Solver {
     // Air, damping, selection and all searches begin anew here, so that a run can go on from any saved state.
     this.#substep = 0;
     this.#layers?.beginFrame();
-    this.#air?.beginFrame();
+    this.#forces.beginFrame();
     for (let n = 1; n <= substeps; n++) {
       const share = n / substeps;
       this.#step(h, share, n === substeps ? to : from + (to - from) * share);
@@ -261,20 +318,6 @@ export class Solver {
   }
 
   /**
-   * Takes over the holds of a model that differs in nothing else, where they are of the same points; false when they are not. Costs next
-   * to nothing, while a new solver takes a second per 10,000 points.
-   */
-  takeHolds(model: Model): boolean {
-    const held = this.#cloths.map(({ firstPoint, points }, i) => {
-      const { holds = [], ties = [] } = model.cloths[i]!;
-      return { firstPoint, points, holds, ties };
-    });
-    if (!this.#holds.replace(held)) return false;
-    this.#cloths.forEach((cloth, i) => (cloth.model = { ...cloth.model, holds: model.cloths[i]!.holds ?? [] }));
-    return true;
-  }
-
-  /**
    * Grips the points of a cloth around a place softly: within the radius they follow `moveGrip`, the less the farther from its middle.
    * Returns how many points are gripped.
    */
@@ -298,10 +341,6 @@ export class Solver {
     for (const cloth of this.#cloths) setStiffness(this.#memory, cloth, h);
   }
 
-  get #gravity(): Vector3 {
-    return this.#model.air.gravityAt?.(this.#time) ?? this.#model.air.gravity;
-  }
-
   /** A substep of h seconds that ends at a share of the frame, at a time in s. */
   #step(h: number, share: number, time: number): void {
     const { run } = this.#memory;
@@ -309,8 +348,8 @@ export class Solver {
     const [v, a] = [this.#velocity, this.#acceleration];
     const meet = () => this.#search.solve(p, d, e, start, PUSH_SPEED * h);
     if (this.#substep % INTERVAL === 0) {
-      this.#air?.sample(this.#substep, Math.round(this.#advanced / h), h, this.#time);
-      this.#setAcceleration(h * INTERVAL);
+      this.#search.setTouch(this.#time);
+      this.#forces.set(this.#substep, Math.round(this.#advanced / h), h, this.#time);
     }
     run.predict(p, d, e, start, v, a, this.#count, h);
     if (this.#holds.any) this.#holds.carry(p, d, e, v, h, share);
@@ -326,7 +365,7 @@ export class Solver {
     }
     if (this.#holds.any) this.#holds.solve(p, d);
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
-    const fall = length(this.#gravity) * h * INTERVAL;
+    const fall = this.#forces.gravityAt(this.#time) * h * INTERVAL;
     const carried = this.#search.moveTo(time);
     const held = this.#holds.fastest * h;
     // And what leashes, ties and attachments have drawn farther than that.
@@ -354,48 +393,6 @@ export class Solver {
   #sweepAgain({ again }: MembraneConstraints, backward: boolean): void {
     if (again.count === 0) return;
     this.#memory.run.solveMembraneAgain(this.#points, this.#displacement, again.list, again.count, SWEEPS, backward);
-  }
-
-  #setAcceleration(interval: number): void {
-    const { run } = this.#memory;
-    const { density, windAt } = this.#model.air;
-    const gravity = this.#gravity;
-    this.#search.setTouch(this.#time);
-    for (const { fabric, firstPoint, points, slowing } of this.#cloths) {
-      const [p, v, a] = [this.#points, this.#velocity, this.#acceleration].map((at) => at + firstPoint * 16);
-      const most = SLOWING * fabric.damping;
-      run.setGravity(p!, a!, points, ...gravity);
-      if (most > 0) run.addYarnFriction(p!, v!, a!, points, most, MOST_SLOWING, SLOW_SPEED, slowing);
-    }
-    for (const { fabric, airTriangles } of this.#cloths) {
-      const { pressure } = fabric;
-      const [p, a] = [this.#points, this.#acceleration];
-      if (pressure !== 0) run.addPressure(p, a, airTriangles.address, airTriangles.count, pressure);
-    }
-    if (density > 0) this.#addAir(windAt(this.#time), density, interval);
-    // Last: a grip holds against all of that.
-    const pulls = this.#air?.pulls ?? 0;
-    if (pulls !== 0) run.addPull(this.#points, this.#velocity, this.#acceleration, pulls, this.#count, interval);
-  }
-
-  #addAir(wind: Vector3, density: number, interval: number): void {
-    const field = this.#air?.velocities ?? 0;
-    for (const { fabric, airTriangles } of this.#cloths) {
-      if (fabric.airAcross === 0 && fabric.airAlong === 0) continue;
-      this.#memory.run.addAir(
-        this.#points,
-        this.#velocity,
-        this.#acceleration,
-        airTriangles.address,
-        airTriangles.count,
-        ...wind,
-        field,
-        density,
-        fabric.airAcross,
-        fabric.airAlong,
-        interval,
-      );
-    }
   }
 
   #firstUnstableCloth(): string {
@@ -512,4 +509,16 @@ export class Solver {
     const velocity = this.#memory.floats(this.#velocity, this.#count * 4);
     for (let i = 0; i < velocity.length; i++) velocity[i]! *= share;
   }
+}
+
+/** Whether the same faces of a cloth have an area with the numbers of another model: only those are laid out. */
+function sameFaces({ flat }: ClothState, { rest, fabric, fabricAt, scales, scalesAt }: ClothModel): boolean {
+  const { areas } = flatTriangles(rest, fabricAt?.(0) ?? fabric, scalesAt?.(0) ?? scales);
+  return areas.every((area, face) => area > 0 === flat.areas[face]! > 0);
+}
+
+/** Where a collider is, how it moves and how it touches. */
+function placedAs(collider: ColliderModel): Omit<PlacedCollider, 'mesh' | 'box'> {
+  const { center, rotation, poseAt, touchAt, bounce = 0 } = collider;
+  return { pose: { center, rotation }, poseAt, touchAt, bounces: touchAt !== undefined || bounce > 0 };
 }

@@ -1,5 +1,5 @@
 import type { FaceScales } from '../fabric/faceScales';
-import type { Mesh } from '../mesh/mesh';
+import { pointCount, type Mesh } from '../mesh/mesh';
 import type { KernelMemory } from './kernelMemory';
 import { pointScales } from './pointScales';
 
@@ -9,14 +9,25 @@ import { pointScales } from './pointScales';
  */
 export function writeSurface(memory: KernelMemory, rest: Mesh, thickness: number, scales?: FaceScales): number {
   if (!scales?.friction && !scales?.thickness) return 0;
+  const address = memory.allocate(pointCount(rest) * 8);
+  setSurface(memory, address, rest, thickness, scales);
+  return address;
+}
+
+/** Writes the same anew, where the thickness in m has changed. */
+export function setSurface(
+  memory: KernelMemory,
+  address: number,
+  rest: Mesh,
+  thickness: number,
+  scales?: FaceScales,
+): void {
   const frictions = pointScales(rest, scales, 'friction');
   const thicknesses = pointScales(rest, scales, 'thickness');
-  const address = memory.allocate(frictions.length * 8);
   const values = memory.floats(address, frictions.length * 2);
   frictions.forEach((friction, point) => {
     // The grip of two surfaces is the root of the product of both.
     values[point * 2] = Math.sqrt(friction);
     values[point * 2 + 1] = (1 - thicknesses[point]!) * (thickness / 2);
   });
-  return address;
 }

@@ -17,32 +17,45 @@ interface Addresses {
   tangled: number;
 }
 
+interface Around {
+  /** Neighbours of each point, over all cloths. */
+  neighbours: number[][];
+  /** The far points of the faces at each edge, by its ends. */
+  faces: Map<number, number[]>;
+}
+
 export class Untangle {
   readonly #memory: KernelMemory;
   readonly #count: number;
   readonly #addresses: Addresses;
-  /** Neighbours of each point, over all cloths. */
-  readonly #neighbours: number[][];
-  /** The far points of the faces at each edge, by its ends. */
-  readonly #faces = new Map<number, number[]>();
+  readonly #cloths: readonly LayeredCloth[];
+  #around: Around | null = null;
 
   constructor(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number, addresses: Addresses) {
     this.#memory = memory;
+    this.#cloths = cloths;
     this.#count = count;
     this.#addresses = addresses;
-    this.#neighbours = Array.from({ length: count }, () => []);
-    for (const { topology: t, firstPoint } of cloths) {
+  }
+
+  /** What is around points and edges: found where cloth crosses, which most never does. */
+  #lookAround(): Around {
+    if (this.#around) return this.#around;
+    const neighbours = Array.from({ length: this.#count }, (): number[] => []);
+    const faces = new Map<number, number[]>();
+    for (const { topology: t, firstPoint } of this.#cloths) {
       for (let edge = 0; edge < t.edgeCount; edge++) {
         const [a, b] = [firstPoint + t.edgePoints[edge * 2]!, firstPoint + t.edgePoints[edge * 2 + 1]!];
-        this.#neighbours[a]!.push(b);
-        this.#neighbours[b]!.push(a);
+        neighbours[a]!.push(b);
+        neighbours[b]!.push(a);
         const far = [0, 1].map((side) => t.edgeOpposites[edge * 2 + side]!).filter((point) => point >= 0);
-        this.#faces.set(
+        faces.set(
           this.#key(a, b),
           far.map((point) => firstPoint + point),
         );
       }
     }
+    return (this.#around = { neighbours, faces });
   }
 
   #key(a: number, b: number): number {
@@ -53,10 +66,12 @@ export class Untangle {
   mark(listed: Uint32Array): number {
     const flags = this.#memory.bytes(this.#addresses.tangled, this.#count);
     flags.fill(0);
+    if (listed.length === 0) return 0;
+    const { neighbours } = this.#lookAround();
     let wave = new Set([...listed].map((offset) => offset / 16));
     for (let ring = 0; ring <= MARKED_RINGS; ring++) {
       for (const point of wave) flags[point] = 1;
-      wave = new Set([...wave].flatMap((point) => this.#neighbours[point]!));
+      wave = new Set([...wave].flatMap((point) => neighbours[point]!));
     }
     return flags.reduce((sum, flag) => sum + flag, 0);
   }
@@ -108,7 +123,7 @@ export class Untangle {
     const through = dot(edge, normal);
     if (Math.abs(through) < 1e-6) return null;
     let way: Vector3 = [0, 0, 0];
-    for (const far of this.#faces.get(this.#key(p, q)) ?? []) {
+    for (const far of this.#lookAround().faces.get(this.#key(p, q)) ?? []) {
       const away = minus(this.#at(far), pp);
       const face = unit(cross(edge, away));
       const line = face && unit(cross(normal, face));
