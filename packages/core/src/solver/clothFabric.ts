@@ -12,12 +12,6 @@ import { setFlatTriangles, setMembraneStiffness } from './membraneConstraints';
 /** Substeps between evaluations of the air and between dampings; both act over that whole interval. */
 export const INTERVAL = 4;
 
-/** Sets all stiffness of a cloth for substeps of h seconds. */
-export function setStiffness(memory: KernelMemory, cloth: ClothState, h: number): void {
-  setMembraneStiffness(memory, cloth.membrane, cloth.flat, cloth.fabric, h, cloth.scales);
-  setBend(memory, cloth, h);
-}
-
 /** Sets how it bends; dear, so only where that has changed. */
 export function setBend(memory: KernelMemory, cloth: ClothState, h: number): void {
   const { model, fabric, scales, bend, topology: t, inverseMasses } = cloth;

@@ -1,3 +1,4 @@
+import type { Constraint } from './constraints/constraint';
 import type { KernelMemory } from './kernelMemory';
 import type { HoldModel, TieModel } from './model';
 
@@ -182,17 +183,22 @@ export class Holds {
     this.#memory.run.carryPoints(p, d, e, v, this.#carried, this.#carriedCount, this.#share, 1 / h);
   }
 
-  /** Draws what gives, and what is tied. */
-  solve(p: number, d: number): void {
-    if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount, false);
-    if (this.#drawnCount > 0) this.#memory.run.solveHolds(p, d, this.#drawn, this.#drawnCount, this.#share);
-    const { held, address } = this.#grip;
-    if (held) this.#memory.run.solveHolds(p, d, address, held.points.length, this.#share);
-  }
-
-  /** Draws firm ties to their length once more: what came after them in the substep pulled at them. */
-  solveFirmTies(p: number, d: number): void {
-    if (this.#tieCount > 0) this.#memory.run.solveTies(p, d, this.#ties, this.#tieCount, true);
+  /** What gives and what is tied, as a constraint on points and displacements at these addresses. */
+  asConstraint(p: number, d: number): Constraint {
+    const { run } = this.#memory;
+    const ties = (firm: boolean) => {
+      if (this.#tieCount > 0) run.solveTies(p, d, this.#ties, this.#tieCount, firm);
+    };
+    return {
+      solve: () => {
+        ties(false);
+        if (this.#drawnCount > 0) run.solveHolds(p, d, this.#drawn, this.#drawnCount, this.#share);
+        const { held, address } = this.#grip;
+        if (held) run.solveHolds(p, d, address, held.points.length, this.#share);
+      },
+      // Firm ties once more: what came after them in the substep pulled at them.
+      again: () => ties(true),
+    };
   }
 
   #writeTies(firstPointOf: ReadonlyMap<string, number>): void {

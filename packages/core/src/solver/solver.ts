@@ -1,9 +1,12 @@
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
-import { INTERVAL, setBend, setFabric, setStiffness } from './clothFabric';
+import { INTERVAL, setBend, setFabric } from './clothFabric';
 import { addCloth, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './colliderMesh';
 import { addColliderRecord, localBox, targetDistance, writeCollider, type TouchedSurface } from './colliderRecords';
+import { clothConstraints } from './constraints';
+import type { Constraint } from './constraints/constraint';
+import { AGAIN_BACKWARD } from './constraints/membrane';
 import { ContactSearch, type Feelers, type PlacedCollider } from './contactSearch';
 import { exactSurface } from './exactSurface';
 import { flatTriangles } from './flatTriangles';
@@ -14,7 +17,6 @@ import { KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layerContact';
 import type { LayeredCloth } from './layeredCloth';
 import { measureCloths, type FrameMeasures } from './measureCloths';
-import type { MembraneConstraints } from './membraneConstraints';
 import type { ClothModel, ColliderModel, Model } from './model';
 import { pairOf, type MeetingCloth } from './pairs';
 import { sameForm } from './sameForm';
@@ -22,21 +24,6 @@ import { setSurface } from './surface';
 
 export type { FrameMeasures } from './measureCloths';
 
-/**
- * Faces stretched by more than JOIN are swept again, until all their stretch is below LEAVE. Each further sweep
- * lies between two passes of contact: where cloth is drawn over an edge the two pull against each other, and
- * the one that came last would win. They alternate in direction, since sweeps that all run one way overshoot together.
- * Measured on a waxed cover of 10,000 points over crates, 80 substeps, after 100 frames:
- *   no further sweeps                   worst stretch 12.7 %, 17 points faster than 10 mm/s
- *   three forward, one pass of contact  8.2 %, 2700 points (a limit cycle that is seen as jitter)
- *   backward, forward, backward         5.0 %, 300 points, for a third more time
- */
-const AGAIN_BACKWARD = [true, false, true];
-const SWEEPS = 1 + AGAIN_BACKWARD.length;
-const JOIN = 0.01;
-const LEAVE = JOIN / (4 * SWEEPS);
-/** Substeps between looks at which faces those are. */
-const SELECT_INTERVAL = 8;
 /** Speed in m/s at which cloth that is already too near a collider is pushed out. */
 const PUSH_SPEED = 0.5;
 
@@ -53,7 +40,7 @@ export interface SolverState {
   speed: number;
   /** Positions, residuals and velocities, each 4 numbers a point (x y z w). */
   arrays: Float32Array;
-  /** Per cloth, which groups of faces are swept again, a byte each. */
+  /** What constraints need besides, in their order: per cloth, which groups of faces are swept again, a byte each. */
   again: Uint8Array[];
   /** Where the positions are counted from, x y z in m; the world's origin where it is missing. */
   origin?: Vector3;
@@ -81,6 +68,7 @@ export class Solver {
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
   readonly #holds: Holds;
+  readonly #constraints: Constraint[];
   readonly #forces: Forces;
   readonly #count: number;
   readonly #points: number;
@@ -125,6 +113,11 @@ export class Solver {
     }
     const firstPointOf = new Map(this.#cloths.map(({ model: { id }, firstPoint: first }) => [id, first]));
     this.#holds = new Holds(this.#memory, this.#heldCloths(), firstPointOf);
+    const at = { points: this.#points, displacement: this.#displacement };
+    this.#constraints = [
+      ...clothConstraints(this.#memory, this.#cloths, { ...at, residual: this.#residual, velocity: this.#velocity }),
+      this.#holds.asConstraint(this.#points, this.#displacement),
+    ];
     this.#forces = new Forces(this.#memory, model.air, this.#cloths, {
       ...{ count: this.#count, points: this.#points, velocity: this.#velocity, acceleration: this.#acceleration },
     });
@@ -284,17 +277,12 @@ export class Solver {
     }
     // What is left of the last interval.
     const rest = (substeps % INTERVAL) / INTERVAL;
-    if (rest > 0) this.#dampBending(rest);
+    if (rest > 0) this.#damp(rest);
     return true;
   }
 
-  #dampBending(share: number): void {
-    const { run } = this.#memory;
-    const [p, e, v] = [this.#points, this.#residual, this.#velocity];
-    for (const { bend } of this.#cloths) {
-      run.dampBendFlat(p, v, bend.flat.address, bend.flat.count, share);
-      if (bend.angle.count > 0) run.dampBendAngle(p, e, v, bend.angle.address, bend.angle.count, share);
-    }
+  #damp(share: number): void {
+    for (const constraint of this.#constraints) constraint.damp?.(share);
   }
 
   /** Sets where points are held in the frame up to a time in s; points that become carried, or free, change their inverse mass. */
@@ -338,7 +326,7 @@ export class Solver {
 
   #setSubstep(h: number): void {
     this.#h = h;
-    for (const cloth of this.#cloths) setStiffness(this.#memory, cloth, h);
+    for (const constraint of this.#constraints) constraint.setStep?.(h);
   }
 
   /** A substep of h seconds that ends at a share of the frame, at a time in s. */
@@ -353,17 +341,7 @@ export class Solver {
     }
     run.predict(p, d, e, start, v, a, this.#count, h);
     if (this.#holds.any) this.#holds.carry(p, d, e, v, h, share);
-    for (const { membrane, bend, attachments } of this.#cloths) {
-      run.solveMembrane(p, d, membrane.address, membrane.groups);
-      if (this.#substep % SELECT_INTERVAL === 0) {
-        const { address, groups, again } = membrane;
-        again.count = run.listStretched(p, address, groups, JOIN, LEAVE, again.flags, again.list);
-      }
-      run.solveBendFlat(p, d, bend.flat.address, bend.flat.count);
-      if (bend.angle.count > 0) run.solveBendAngle(p, d, bend.angle.address, bend.angle.count);
-      if (attachments.count > 0) run.solveAttachments(p, d, attachments.address, attachments.count);
-    }
-    if (this.#holds.any) this.#holds.solve(p, d);
+    for (const constraint of this.#constraints) constraint.solve(this.#substep);
     // Twice the motion of the last substep: constraints may have added to what the speed alone would do.
     const fall = this.#forces.gravityAt(this.#time) * h * INTERVAL;
     const carried = this.#search.moveTo(time);
@@ -373,8 +351,7 @@ export class Solver {
     this.#search.update(p, d, Math.max(2 * (this.#speed + fall) * h + held, drawn) + carried);
     this.#contacts = meet();
     for (const backward of AGAIN_BACKWARD) {
-      for (const { membrane } of this.#cloths) this.#sweepAgain(membrane, backward);
-      this.#holds.solveFirmTies(p, d);
+      for (const constraint of this.#constraints) constraint.again?.(backward);
       meet();
     }
     const layers = this.#layers?.solve(PUSH_SPEED * h, meet);
@@ -387,12 +364,7 @@ export class Solver {
     }
     this.#substep++;
     this.#time = time;
-    if (this.#substep % INTERVAL === 0) this.#dampBending(1);
-  }
-
-  #sweepAgain({ again }: MembraneConstraints, backward: boolean): void {
-    if (again.count === 0) return;
-    this.#memory.run.solveMembraneAgain(this.#points, this.#displacement, again.list, again.count, SWEEPS, backward);
+    if (this.#substep % INTERVAL === 0) this.#damp(1);
   }
 
   #firstUnstableCloth(): string {
@@ -469,7 +441,7 @@ export class Solver {
     [this.#points, this.#residual, this.#velocity].forEach((address, i) => {
       arrays.set(this.#memory.floats(address, size), i * size);
     });
-    const again = this.#cloths.map(({ membrane }) => this.#againFlags(membrane).slice());
+    const again = this.#savers.map(({ save }) => save());
     return { time: this.#time, speed: this.#speed, arrays, again, origin: this.#origin };
   }
 
@@ -486,7 +458,7 @@ export class Solver {
     [this.#points, this.#residual, this.#velocity].forEach((address, i) => {
       this.#memory.floats(address, size).set(state.arrays.subarray(i * size, (i + 1) * size));
     });
-    this.#cloths.forEach(({ membrane }, i) => this.#againFlags(membrane).set(state.again[i]!));
+    this.#savers.forEach(({ restore }, i) => restore(state.again[i]!));
     const from = state.origin ?? [0, 0, 0];
     const away = [0, 1, 2].map((axis) => from[axis]! - this.#origin[axis]!);
     if (away.some((value) => value !== 0)) {
@@ -500,8 +472,12 @@ export class Solver {
     this.#layers?.invalidate();
   }
 
-  #againFlags({ again, groups }: MembraneConstraints): Uint8Array {
-    return this.#memory.bytes(again.flags, groups);
+  /** Constraints that have more to keep than points tell, in their order. */
+  get #savers(): { save: () => Uint8Array; restore: (saved: Uint8Array) => void }[] {
+    return this.#constraints.flatMap((constraint) => {
+      const { save, restore } = constraint;
+      return save && restore ? { save: save.bind(constraint), restore: restore.bind(constraint) } : [];
+    });
   }
 
   /** Keeps this share of all velocities: 1 changes nothing, 0 stops all motion. */
