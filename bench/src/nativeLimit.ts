@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { flatTriangles, topology } from '@lumbra/core';
-import { buildBend, setBendStiffness } from '../../packages/core/src/solver/bendConstraints';
+import { buildBend, setBendStiffness } from '../../packages/core/src/solver/constraints/bendRecords';
 import { KernelMemory } from '../../packages/core/src/solver/kernelMemory';
-import { buildMembrane, setMembraneStiffness } from '../../packages/core/src/solver/membraneConstraints';
+import { buildMembrane, setMembraneStiffness } from '../../packages/core/src/solver/constraints/membraneRecords';
 import { median, row } from './print';
 import { hangingSheet } from './scenes';
 

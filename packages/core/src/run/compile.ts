@@ -12,7 +12,7 @@ import { shapeMesh, type Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import type { Cloth, Collider, Shot } from '../shot/schema';
 import type { ClothModel, LooseNumbers, Model } from '../solver/model';
-import { flatTriangles, type FlatTriangles } from '../solver/flatTriangles';
+import { flatTriangles, type FlatTriangles } from '../solver/constraints/flatTriangles';
 import { substepsFor, type ClothScale } from '../solver/substeps';
 import { colliderModel, type FrameAt } from './colliderModel';
 import { holdModels, stillPins, type HoldContext } from './holdModels';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { createCloth, createCollider, createShot } from '../shot/create';
 import { writeMask } from '../shot/masks';
 import { shapeMesh } from '../shot/shapes';
-import type { Contact } from '../shot/contacts';
+import type { Contact } from '../shot/contactSchemas';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { BakeRun } from './bakeRun';
 import { compile } from './compile';

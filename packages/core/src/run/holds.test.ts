@@ -13,7 +13,7 @@ import { readMask, writeMask } from '../shot/masks';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot } from '../shot/schema';
 import { sidePoints } from '../shot/selectPoints';
-import { flatTriangles } from '../solver/flatTriangles';
+import { flatTriangles } from '../solver/constraints/flatTriangles';
 import { BakeRun } from './bakeRun';
 import type { BakedFrame } from './frame';
 import { apart, frames, keyed, mesh, none, point, SHAPE, shot, top } from './heldShots';

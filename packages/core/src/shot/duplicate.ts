@@ -1,7 +1,8 @@
 import { composePoses, invertPose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
-import { copiedContacts, type Contact } from './contacts';
+import { copiedContacts } from './contacts';
+import type { Contact } from './contactSchemas';
 import { newId } from './create';
 import { freeName } from './names';
 import { poseAt } from './placement';

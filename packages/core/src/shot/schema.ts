@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { keyableNumbers } from './keyable';
 import { keysSchema } from './keys';
-import { contactsSchema } from './contacts';
+import { contactsSchema } from './contactSchemas';
 import { id, MOST } from './ids';
 import { gravitySchema, name, thingSchema, vector } from './things';
 

@@ -4,17 +4,17 @@ import { length } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { oncePerMesh } from '../mesh/oncePerMesh';
 import { topology, type Topology } from '../mesh/topology';
-import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './airTriangles';
-import { buildAttachments, setAttachments, type Attachments, type Pinned } from './attachments';
-import { buildBend, type BendConstraints } from './bendConstraints';
-import type { Feelers } from './contactSearch';
-import { flatTriangles, type FlatTriangles } from './flatTriangles';
+import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './air/airTriangles';
+import { buildAttachments, setAttachments, type Attachments, type Pinned } from './constraints/attachmentRecords';
+import { buildBend, type BendRecords } from './constraints/bendRecords';
+import type { Feelers } from './contact/contactSearch';
+import { flatTriangles, type FlatTriangles } from './constraints/flatTriangles';
 import type { KernelMemory } from './kernelMemory';
-import { loosestAnywhere } from './loosest';
-import { buildMembrane, setFlatTriangles, type MembraneConstraints } from './membraneConstraints';
+import { loosestAnywhere } from './constraints/loosest';
+import { buildMembrane, setFlatTriangles, type MembraneRecords } from './constraints/membraneRecords';
 import type { ClothModel } from './model';
-import { pointScales } from './pointScales';
-import { writeSurface } from './surface';
+import { pointScales } from './constraints/pointScales';
+import { writeSurface } from './contact/surface';
 
 /** One cloth in the kernel's memory. */
 export interface ClothState {
@@ -29,8 +29,8 @@ export interface ClothState {
   /** In 1/kg; 0 for points that are held now, which `freeMasses` has as they are when they are let go. */
   inverseMasses: Float64Array;
   freeMasses: Float64Array;
-  membrane: MembraneConstraints;
-  bend: BendConstraints;
+  membrane: MembraneRecords;
+  bend: BendRecords;
   attachments: Attachments;
   airTriangles: AirTriangles;
   /** Address of how much of the friction between its yarns masks leave each point, an f32 each; 0 where all have it all. */

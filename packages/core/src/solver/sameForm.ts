@@ -1,6 +1,6 @@
 import { SCALED_NUMBERS, sameValues, type FaceScales } from '../fabric/faceScales';
 import type { ClothModel, ColliderModel, Model, TieModel } from './model';
-import { pairOf } from './pairs';
+import { pairOf } from './layers/pairs';
 
 /** Numbers whose masks are written where there is room for them only when there was one from the start. */
 const LAID_OUT = ['damping', 'friction', 'thickness', 'weight'] as const;

@@ -1,28 +1,34 @@
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
-import { INTERVAL, setBend, setFabric } from './clothFabric';
+import { INTERVAL, setBend, setFabric } from './constraints/clothFabric';
 import { addCloth, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
-import { ColliderMesh } from './colliderMesh';
-import { addColliderRecord, localBox, targetDistance, writeCollider, type TouchedSurface } from './colliderRecords';
+import { ColliderMesh } from './contact/colliderMesh';
+import {
+  addColliderRecord,
+  localBox,
+  targetDistance,
+  writeCollider,
+  type TouchedSurface,
+} from './contact/colliderRecords';
 import { clothConstraints } from './constraints';
 import type { Constraint } from './constraints/constraint';
 import { AGAIN_BACKWARD } from './constraints/membrane';
-import { ContactSearch, type Feelers, type PlacedCollider } from './contactSearch';
-import { exactSurface } from './exactSurface';
-import { flatTriangles } from './flatTriangles';
-import { Forces } from './forces';
-import { gripped } from './gripped';
-import { Holds, type HeldCloth } from './holds';
+import { ContactSearch, type Feelers, type PlacedCollider } from './contact/contactSearch';
+import { exactSurface } from './contact/exactSurface';
+import { flatTriangles } from './constraints/flatTriangles';
+import { Forces } from './air/forces';
+import { gripped } from './holds/gripped';
+import { Holds, type HeldCloth } from './holds/holds';
 import { KernelMemory } from './kernelMemory';
-import { LayerContact, type LayerCounts } from './layerContact';
-import type { LayeredCloth } from './layeredCloth';
-import { measureCloths, type FrameMeasures } from './measureCloths';
+import { LayerContact, type LayerCounts } from './layers/layerContact';
+import type { LayeredCloth } from './layers/layeredCloth';
+import { measureCloths, type FrameMeasures } from './measure/measureCloths';
 import type { ClothModel, ColliderModel, Model } from './model';
-import { pairOf, type MeetingCloth } from './pairs';
+import { pairOf, type MeetingCloth } from './layers/pairs';
 import { sameForm } from './sameForm';
-import { setSurface } from './surface';
+import { setSurface } from './contact/surface';
 
-export type { FrameMeasures } from './measureCloths';
+export type { FrameMeasures } from './measure/measureCloths';
 
 /** Speed in m/s at which cloth that is already too near a collider is pushed out. */
 const PUSH_SPEED = 0.5;

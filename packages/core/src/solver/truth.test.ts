@@ -6,7 +6,7 @@ import { ball } from '../mesh/shapes/ball';
 import { sheet } from '../mesh/shapes/sheet';
 import { place } from '../mesh/place';
 import { topology } from '../mesh/topology';
-import { hingeWeights, rigidityOf } from './hingeWeights';
+import { hingeWeights, rigidityOf } from './constraints/hingeWeights';
 import type { ColliderModel, Model } from './model';
 import { Solver } from './solver';
 

@@ -1,5 +1,5 @@
 // What contact of cloth with itself and with other cloth works on. Core lays everything out and writes the
-// addresses into one block of u32 (packages/core/src/solver/layerContact.ts owns the order).
+// addresses into one block of u32 (packages/core/src/solver/layers/layerContact.ts owns the order).
 //
 // points, displacement, residual, start: see ../state.ts. Per point, 16 bytes each:
 //   centre   place at the last query; w is the trust radius in m

@@ -1,4 +1,4 @@
-import { setBend } from '../clothFabric';
+import { setBend } from './clothFabric';
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
 import type { Constraint, PointAddresses } from './constraint';

@@ -1,7 +1,7 @@
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
 import type { Constraint, PointAddresses } from './constraint';
-import { setMembraneStiffness } from '../membraneConstraints';
+import { setMembraneStiffness } from './membraneRecords';
 
 /**
  * Faces stretched by more than JOIN are swept again, until all their stretch is below LEAVE. Each further sweep

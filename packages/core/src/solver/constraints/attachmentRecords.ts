@@ -1,0 +1,193 @@
+import type { Fabric } from '../../fabric/fabric';
+import type { Mesh } from '../../mesh/mesh';
+import type { Topology } from '../../mesh/topology';
+import type { KernelMemory } from '../kernelMemory';
+
+// Which held points a cloth's points are attached to over a distance, and how far they may be from them. The distance is
+// that within the cloth as cut; it never stops being an upper bound, whatever the cloth wraps around.
+
+/** Groups of held points that touch; a point is attached to the nearest of each of the nearest groups. */
+const MOST_GROUPS = 4;
+/** How much more than its evenly loaded mean a cloth may give: threads that lead to a pin carry more than others. */
+const UNEVEN = 3;
+
+/** A cloth with what its points are attached to; `acceleration` in m/s² is what loads it. */
+export interface Pinned {
+  rest: Mesh;
+  held: readonly number[];
+  fabric: Fabric;
+  acceleration: number;
+}
+
+/** The attachments of one cloth in the kernel's memory; the layout is in kernel/assembly/attachment.ts. */
+export interface Attachments {
+  address: number;
+  count: number;
+}
+
+/** Writes the attachments of one cloth. */
+export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topology, firstPoint: number): Attachments {
+  const found = findAttachments(pinned, t);
+  const address = memory.allocate(found.length * 16);
+  const offsets = memory.integers(address, found.length * 4);
+  found.forEach(({ point, held }, i) => offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4));
+  const attachments = { address, count: found.length };
+  writeDistances(memory, attachments, found);
+  return attachments;
+}
+
+/** Sets how far they reach, where fabric or load have changed. */
+export function setAttachments(memory: KernelMemory, attachments: Attachments, pinned: Pinned, t: Topology): void {
+  if (attachments.count > 0) writeDistances(memory, attachments, findAttachments(pinned, t));
+}
+
+function writeDistances(memory: KernelMemory, { address, count }: Attachments, found: readonly Attachment[]): void {
+  const values = memory.floats(address, count * 4);
+  found.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
+}
+
+interface Attachment {
+  point: number;
+  held: number;
+  distance: number;
+}
+
+function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topology): Attachment[] {
+  if (held.length === 0) return [];
+  const points = rest.positions.length / 3;
+  const isHeld = new Uint8Array(points);
+  for (const point of held) isHeld[point] = 1;
+  const nearest = heldGroups(t, held, isHeld).map((group) => nearestIn(rest, t, fabric, group));
+  const farthest = nearest.map(({ distances }) =>
+    distances.reduce((most, distance) => (Number.isFinite(distance) ? Math.max(most, distance) : most), 0),
+  );
+  // What the fabric gives under its load is its own, and not to be taken away. All that hangs below loads the least bit above.
+  const softest = Math.max(1e-9, Math.min(fabric.stretchWarp, fabric.stretchWeft));
+  const give = (UNEVEN * fabric.weight * acceleration * Math.max(...farthest)) / softest;
+  const found: Attachment[] = [];
+  for (let point = 0; point < points; point++) {
+    if (isHeld[point]) continue;
+    nearest
+      .map(({ distances, points: pins }) => ({ distance: distances[point]!, held: pins[point]! }))
+      .filter(({ distance }) => Number.isFinite(distance))
+      .sort((a, b) => a.distance - b.distance || a.held - b.held)
+      .slice(0, MOST_GROUPS)
+      .forEach(({ distance, held: pin }) => {
+        found.push({ point, held: pin, distance: distance * (1 + give) + 1e-5 });
+      });
+  }
+  return found;
+}
+
+/** Held points, apart by whether they are joined by edges. */
+function heldGroups(t: Topology, held: readonly number[], isHeld: Uint8Array): number[][] {
+  const joined = new Map(held.map((point) => [point, [] as number[]]));
+  for (let edge = 0; edge < t.edgeCount; edge++) {
+    const [a, b] = [t.edgePoints[edge * 2]!, t.edgePoints[edge * 2 + 1]!];
+    if (!isHeld[a] || !isHeld[b]) continue;
+    joined.get(a)!.push(b);
+    joined.get(b)!.push(a);
+  }
+  const seen = new Set<number>();
+  const groups: number[][] = [];
+  for (const start of held) {
+    if (seen.has(start)) continue;
+    const group: number[] = [];
+    const pending = [start];
+    seen.add(start);
+    for (let point = pending.pop(); point !== undefined; point = pending.pop()) {
+      group.push(point);
+      for (const other of joined.get(point)!) {
+        if (seen.has(other)) continue;
+        seen.add(other);
+        pending.push(other);
+      }
+    }
+    groups.push(group);
+  }
+  return groups;
+}
+
+/** Distance in the cloth from every point to the nearest of a group, and which that is. */
+function nearestIn(
+  rest: Mesh,
+  t: Topology,
+  fabric: Fabric,
+  group: readonly number[],
+): { distances: Float64Array; points: Int32Array } {
+  return isFullRectangle(rest) ? straightDistances(rest, fabric, group) : edgeDistances(rest, t, fabric, group);
+}
+
+/** Whether the flat shape fills the rectangle around it, so that straight lines stay inside. */
+function isFullRectangle({ material, triangles }: Mesh): boolean {
+  if (!material) return false;
+  let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < material.length; i += 2) {
+    [u0, u1] = [Math.min(u0, material[i]!), Math.max(u1, material[i]!)];
+    [v0, v1] = [Math.min(v0, material[i + 1]!), Math.max(v1, material[i + 1]!)];
+  }
+  let area = 0;
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [triangles[i]! * 2, triangles[i + 1]! * 2, triangles[i + 2]! * 2];
+    const [pu, pv] = [material[b]! - material[a]!, material[b + 1]! - material[a + 1]!];
+    const [qu, qv] = [material[c]! - material[a]!, material[c + 1]! - material[a + 1]!];
+    area += Math.abs(pu * qv - pv * qu) / 2;
+  }
+  return area > 0.999 * (u1 - u0) * (v1 - v0);
+}
+
+function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[]) {
+  const m = rest.material!;
+  const count = m.length / 2;
+  const distances = new Float64Array(count).fill(Infinity);
+  const points = new Int32Array(count).fill(-1);
+  for (let i = 0; i < count; i++) {
+    for (const pin of group) {
+      const u = (m[i * 2]! - m[pin * 2]!) * fabric.restWarp;
+      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * fabric.restWeft;
+      const distance = Math.sqrt(u * u + v * v);
+      if (distance < distances[i]!) {
+        distances[i] = distance;
+        points[i] = pin;
+      }
+    }
+  }
+  return { distances, points };
+}
+
+/** Shortest paths along edges, a little longer than the cloth's own distances, so never too strict. */
+function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly number[]) {
+  const count = rest.positions.length / 3;
+  const size = Math.max(fabric.restWarp, fabric.restWeft);
+  const p = rest.positions;
+  const neighbours = Array.from({ length: count }, () => [] as { point: number; length: number }[]);
+  for (let edge = 0; edge < t.edgeCount; edge++) {
+    const [a, b] = [t.edgePoints[edge * 2]!, t.edgePoints[edge * 2 + 1]!];
+    const [x, y, z] = [0, 1, 2].map((axis) => p[a * 3 + axis]! - p[b * 3 + axis]!) as [number, number, number];
+    const length = Math.sqrt(x * x + y * y + z * z) * size;
+    neighbours[a]!.push({ point: b, length });
+    neighbours[b]!.push({ point: a, length });
+  }
+  const distances = new Float64Array(count).fill(Infinity);
+  const points = new Int32Array(count).fill(-1);
+  // Points are taken up again whenever a shorter way to them is found; cloth is small enough for that.
+  let wave = [...group];
+  for (const pin of group) {
+    distances[pin] = 0;
+    points[pin] = pin;
+  }
+  while (wave.length > 0) {
+    const next = new Set<number>();
+    for (const point of wave) {
+      for (const { point: other, length } of neighbours[point]!) {
+        const distance = distances[point]! + length;
+        if (distance >= distances[other]! - 1e-12) continue;
+        distances[other] = distance;
+        points[other] = points[point]!;
+        next.add(other);
+      }
+    }
+    wave = [...next];
+  }
+  return { distances, points };
+}

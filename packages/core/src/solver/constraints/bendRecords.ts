@@ -1,0 +1,125 @@
+import type { Fabric } from '../../fabric/fabric';
+import { sameValues, scaleOf, type FaceScales } from '../../fabric/faceScales';
+import type { Mesh } from '../../mesh/mesh';
+import { oncePerMesh } from '../../mesh/oncePerMesh';
+import type { Topology } from '../../mesh/topology';
+import { bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
+import { rigidityToAsk } from './bendRelaxation';
+import { hingeWeights, rigidityOf } from './hingeWeights';
+import type { KernelMemory } from '../kernelMemory';
+
+const FLAT_WORDS = 12;
+const ANGLE_WORDS = 8;
+
+/** The hinges of one cloth in the kernel's memory; layouts in kernel/assembly/bendFlat.ts and bendAngle.ts. */
+export interface BendRecords {
+  flat: { address: number; count: number; elements: BendElements };
+  angle: { address: number; count: number; edges: Uint32Array };
+}
+
+/** Writes what bends of a cloth. */
+export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendRecords {
+  const { flat, folded } = bendParts(rest);
+  const write = (points: ArrayLike<number>, words: number) => {
+    const count = points.length / 4;
+    const address = memory.allocate(count * words * 4);
+    const offsets = memory.integers(address, count * words);
+    for (let i = 0; i < points.length; i++) offsets[(i >> 2) * words + (i & 3)] = (firstPoint + points[i]!) * 16;
+    return { address, count };
+  };
+  const foldedPoints = [...folded].flatMap((edge) => hingePoints(t, edge));
+  const constraints = {
+    flat: { ...write(flat.points, FLAT_WORDS), elements: flat },
+    angle: { ...write(foldedPoints, ANGLE_WORDS), edges: folded },
+  };
+  const values = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
+  folded.forEach((edge, i) => (values[i * ANGLE_WORDS + 4] = restAngle(rest, t, edge)));
+  return constraints;
+}
+
+/** Stiffnesses that were found for a mesh, and for which numbers, the newest first. */
+interface Found {
+  warp: number;
+  weft: number;
+  warpScale: Float32Array | undefined;
+  weftScale: Float32Array | undefined;
+  stiffness: Float64Array;
+}
+const foundFor = oncePerMesh((): Found[] => []);
+/** So many are remembered for a mesh: of cloths that share it, and of a change and its undo. */
+const MOST_FOUND = 4;
+
+/**
+ * Stiffness of each hinge in N.m with which the mesh as a whole, its points free, bends as the fabric says. Not to be written to: found
+ * once, since it takes most of the time that a new solver takes, and depends on nothing but the mesh and how it bends.
+ */
+export function relaxedHingeWeights(rest: Mesh, t: Topology, fabric: Fabric, scales?: FaceScales): Float64Array {
+  const [warp, weft] = [fabric.bendWarp, fabric.bendWeft];
+  const [warpScale, weftScale] = [scales?.bendWarp, scales?.bendWeft];
+  const all = foundFor(rest);
+  const known = all.find(
+    (one) =>
+      one.warp === warp &&
+      one.weft === weft &&
+      sameValues(one.warpScale, warpScale) &&
+      sameValues(one.weftScale, weftScale),
+  );
+  if (known) return known.stiffness;
+  // What is lost is told by the mesh and the fabric alone: a mask changes the cloth only where it lies.
+  const asked = rigidityToAsk(rest, t, rigidityOf(fabric));
+  const stiffness = hingeWeights(rest, t, asked, { scales });
+  all.unshift({ warp, weft, warpScale, weftScale, stiffness });
+  all.length = Math.min(all.length, MOST_FOUND);
+  return stiffness;
+}
+
+/** Sets stiffness and damping for substeps of h seconds and damping every `dampingInterval` seconds. */
+export function setBendStiffness(
+  memory: KernelMemory,
+  constraints: BendRecords,
+  rest: Mesh,
+  t: Topology,
+  fabric: Fabric,
+  inverseMasses: Float64Array,
+  h: number,
+  dampingInterval: number,
+  scales?: FaceScales,
+): void {
+  const stiffness = relaxedHingeWeights(rest, t, fabric, scales);
+  const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
+  const { count, points, vectors, edges, shares } = constraints.flat.elements;
+  const dampingOf = (edge: number) => {
+    const [face, other] = [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!];
+    const share = (scaleOf(scales, 'damping', face) + scaleOf(scales, 'damping', other)) / 2;
+    return fabric.damping * share * dampingInterval * stiffness[edge]!;
+  };
+  const [k, w] = [new Float64Array(4), new Float64Array(4)];
+  // Substeps may be of another length in every frame: no lists are made here.
+  for (let i = 0; i < count; i++) {
+    let [total, own, damping] = [0, 0, 0];
+    for (let n = i * 2; n < i * 2 + 2; n++) {
+      const edge = edges[n]!;
+      if (edge < 0) continue;
+      own += shares[n]! * stiffness[edge]!;
+      damping += shares[n]! * dampingOf(edge);
+    }
+    for (let corner = 0; corner < 4; corner++) {
+      k[corner] = vectors[i * 4 + corner]!;
+      w[corner] = inverseMasses[points[i * 4 + corner]!]!;
+      total += w[corner]! * k[corner]! * k[corner]!;
+    }
+    const strength = h * h * own;
+    const acting = strength / (strength * total + 1);
+    const at = i * FLAT_WORDS + 4;
+    for (let corner = 0; corner < 4; corner++) {
+      if (corner > 0) flat[at + corner - 1] = k[corner]!;
+      flat[at + 3 + corner] = w[corner]! * k[corner]! * acting;
+    }
+    flat[at + 7] = acting > 0 ? damping / (1 + damping * total) / acting : 0;
+  }
+  const angle = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
+  constraints.angle.edges.forEach((edge, i) => {
+    angle[i * ANGLE_WORDS + 5] = Math.min(1 / (h * h * Math.max(stiffness[edge]!, 1e-30)), 1e30);
+    angle[i * ANGLE_WORDS + 6] = dampingOf(edge);
+  });
+}

@@ -1,0 +1,101 @@
+import type { Fabric } from '../../fabric/fabric';
+import { scaleOf, type FaceScales } from '../../fabric/faceScales';
+import type { Mesh } from '../../mesh/mesh';
+import { oncePerMesh } from '../../mesh/oncePerMesh';
+import { colour } from './colouring';
+import type { FlatTriangles } from './flatTriangles';
+import type { KernelMemory } from '../kernelMemory';
+
+const GROUP_WORDS = 44;
+
+/** The membrane constraints of one cloth in the kernel's memory; the layout is in kernel/assembly/membrane.ts. */
+export interface MembraneRecords {
+  address: number;
+  groups: number;
+  /** For each of the 4 lanes of each group, its triangle, or -1 for padding. */
+  lanes: Int32Array;
+  /** Room for the addresses of the groups that are swept again, and how many there are now. */
+  again: { list: number; flags: number; count: number };
+}
+
+/** What was found for a mesh when last asked: nearly always the same faces have an area. */
+const foundFor = oncePerMesh(() => ({ solid: new Int32Array(), lanes: new Int32Array() }));
+
+/** The faces that have an area, colour by colour, four to a group, -1 where a colour is padded. Not to be written to. */
+function lanesOf(rest: Mesh, { areas }: FlatTriangles): Int32Array {
+  const found = foundFor(rest);
+  const solid = Int32Array.from(areas.keys()).filter((t) => areas[t]! > 0);
+  if (found.lanes.length > 0 && sameNumbers(solid, found.solid)) return found.lanes;
+  const points = new Uint32Array(solid.length * 3);
+  solid.forEach((t, i) => points.set(rest.triangles.subarray(t * 3, t * 3 + 3), i * 3));
+  const { order, starts } = colour(points, 3, rest.positions.length / 3);
+  const lanes: number[] = [];
+  for (let c = 0; c + 1 < starts.length; c++) {
+    for (let i = starts[c]!; i < starts[c + 1]!; i++) lanes.push(solid[order[i]!]!);
+    while (lanes.length % 4 !== 0) lanes.push(-1);
+  }
+  found.solid = solid;
+  return (found.lanes = Int32Array.from(lanes));
+}
+
+function sameNumbers(a: Int32Array, b: Int32Array): boolean {
+  return a.length === b.length && a.every((value, i) => value === b[i]);
+}
+
+/**
+ * Writes the groups of four, colour by colour. Colours are padded with triangles on `idlePoint`, a held point
+ * that nothing else uses.
+ */
+export function buildMembrane(
+  memory: KernelMemory,
+  rest: Mesh,
+  flat: FlatTriangles,
+  firstPoint: number,
+  idlePoint: number,
+): MembraneRecords {
+  const lanes = lanesOf(rest, flat);
+  const groups = lanes.length / 4;
+  const address = memory.allocate(groups * GROUP_WORDS * 4);
+  const list = memory.allocate(groups * 4);
+  const flags = memory.allocate(groups);
+  const offsets = memory.integers(address, groups * GROUP_WORDS);
+  lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
+    for (let corner = 0; corner < 3; corner++) {
+      const point = triangle < 0 ? idlePoint : firstPoint + rest.triangles[triangle * 3 + corner]!;
+      offsets[at + corner * 4] = point * 16;
+    }
+  });
+  const constraints = { address, groups, lanes, again: { list, flags, count: 0 } };
+  setFlatTriangles(memory, constraints, flat);
+  return constraints;
+}
+
+/** Sets how the triangles lie flat, at the fabric's rest size. */
+export function setFlatTriangles(memory: KernelMemory, constraints: MembraneRecords, flat: FlatTriangles): void {
+  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  constraints.lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3) + 12;
+    for (let k = 0; k < 4; k++) values[at + k * 4] = triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!;
+  });
+}
+
+/** Sets the stiffness for substeps of h seconds. */
+export function setMembraneStiffness(
+  memory: KernelMemory,
+  constraints: MembraneRecords,
+  flat: FlatTriangles,
+  fabric: Fabric,
+  h: number,
+  scales?: FaceScales,
+): void {
+  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  constraints.lanes.forEach((triangle, slot) => {
+    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
+    const compliance = (stiffness: number) => (triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h));
+    values[at + 28] = compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle));
+    values[at + 32] = compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle));
+    values[at + 36] = compliance(fabric.shear * scaleOf(scales, 'shear', triangle));
+    values[at + 40] = 1 / (fabric.squeeze * scaleOf(scales, 'squeeze', triangle));
+  });
+}

@@ -1,0 +1,292 @@
+import type { KernelMemory } from '../kernelMemory';
+import type { LayeredCloth } from './layeredCloth';
+import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
+import type { PairModel } from '../model';
+import { addMeetings, setMeetings, type MeetingCloth } from './pairs';
+import { Untangle } from './untangle';
+
+// Contact of cloth with itself and with other cloth: what kernel/assembly/layers works on, and the order of a
+// substep. The promise, when exact: cloth that starts without crossings never has one. See docs/solver.md.
+
+/** What layer contact did since it was last asked. */
+export interface LayerCounts {
+  /** Searches of the whole trees, and local ones for points that moved otherwise than planned. */
+  queries: number;
+  extensions: number;
+  /** Largest list of near features. */
+  pairs: number;
+  /** Features that had to be split, points that had to move as rigid zones, substeps that were taken back. */
+  splits: number;
+  zonePoints: number;
+  takenBack: number;
+  /** Milliseconds of queries with extensions, of keeping layers apart, and of forbidding crossings; 0 unless timed. */
+  queryTime: number;
+  contactTime: number;
+  forbidTime: number;
+}
+
+const BLOCK_WORDS = 31;
+const PAIR_BYTES = 64;
+/** Room for this many pairs a point at first; doubled when it does not do. */
+const PAIRS_PER_POINT = 8;
+/** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
+const ROUNDS = 16;
+/** So often colliders have their say again after crossings had to be ruled out. */
+const ROUNDS_WITH_COLLIDERS = 3;
+/** Above this share of escaped points a new query costs less than extending the last one. */
+const MANY_ESCAPED = 0.1;
+const MOST_HORIZON = 64;
+/** Draft looks at least this far ahead, at the price of missing what moves otherwise than planned. */
+const DRAFT_HORIZON = 24;
+
+interface Addresses {
+  points: number;
+  displacement: number;
+  residual: number;
+  start: number;
+}
+
+export class LayerContact {
+  readonly #memory: KernelMemory;
+  readonly #block: number;
+  readonly #count: number;
+  readonly #points: number;
+  readonly #untangle: Untangle;
+  readonly #rest: number;
+  readonly #forest: Forest;
+  readonly #meetings: number;
+  #capacity: number;
+  #horizon = 0;
+  #step = 0;
+  #sorted = 0;
+  #tangled = false;
+  #overflowed = false;
+  #age = 0;
+  /** Without it layers only push: cheaper, for draft, and then they may cross. */
+  exact = true;
+  /** A clock in ms for profiling; without it nothing is timed. */
+  clock: (() => number) | null = null;
+  #counts = emptyCounts();
+
+  /** `count` is the number of points of all cloths, which come one after the other; `meeting` says how these meet. */
+  constructor(
+    memory: KernelMemory,
+    cloths: readonly LayeredCloth[],
+    meeting: { cloths: readonly MeetingCloth[]; pairs: readonly PairModel[] | undefined },
+    { count, ...addresses }: Addresses & { count: number },
+  ) {
+    this.#memory = memory;
+    this.#count = count;
+    this.#points = addresses.points;
+    const perPoint = () => memory.allocate((count + 1) * 16);
+    const [centre, plan, scratch, rest] = [perPoint(), perPoint(), perPoint(), perPoint()];
+    const forest = (this.#forest = writeForest(memory, cloths));
+    this.#rest = rest;
+    writeRest(memory, rest, cloths);
+    this.#meetings = addMeetings(memory, meeting.cloths, meeting.pairs);
+    this.#capacity = Math.max(4096, count * PAIRS_PER_POINT);
+    this.#block = memory.allocate(BLOCK_WORDS * 4);
+    const room = (bytes: number) => memory.allocate(bytes);
+    const tangled = room(count + 1);
+    this.#untangle = new Untangle(memory, cloths, count, { ...addresses, tangled });
+    const values = [
+      ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
+      ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
+      ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
+      ...[room(this.#capacity * PAIR_BYTES), room(this.#capacity * PAIR_BYTES), room(1 << 17)],
+      ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
+      ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
+      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
+      ...[perPoint(), this.#meetings],
+    ];
+    memory.integers(this.#block, BLOCK_WORDS).set(values);
+    memory.run.setLayerData(this.#block);
+  }
+
+  /** Takes over how far the same cloths keep apart, how rough they are and how they meet. */
+  take(
+    cloths: readonly LayeredCloth[],
+    meeting: readonly MeetingCloth[],
+    pairs: readonly PairModel[] | undefined,
+  ): void {
+    writeRest(this.#memory, this.#rest, cloths);
+    setDistances(this.#memory, this.#forest, cloths);
+    setMeetings(this.#memory, this.#meetings, meeting, pairs);
+    this.invalidate();
+  }
+
+  /** Forces a query before the next contact: points were set from outside, or a frame begins. */
+  invalidate(): void {
+    this.#horizon = 0;
+  }
+
+  counts(): LayerCounts {
+    const { run } = this.#memory;
+    const counts = { ...this.#counts, splits: run.takeSplitCount(), zonePoints: run.takeZoneCount() };
+    this.#counts = emptyCounts();
+    return counts;
+  }
+
+  /**
+   * Keeps layers apart at the end of a substep, after all other constraints.
+   * @param push farthest, in m, that layers which are too near move apart in a substep
+   * @param colliders one more pass of contact with colliders, or layers would push each other into them
+   * @returns how many pairs of features touch, and whether the substep must be taken back: then no point may move
+   */
+  solve(push: number, colliders: () => void): { touching: number; takeBack: boolean } {
+    const { run } = this.#memory;
+    const started = this.#now();
+    this.#pullOut(push);
+    this.#step++;
+    if (this.#step > this.#horizon) this.#query();
+    if (this.exact) this.#followEscaped();
+    const queried = this.#now();
+    const touching = run.keepLayersApart(this.#step, push);
+    if (touching > 0) colliders();
+    const apart = this.#now();
+    this.#counts.queryTime += queried - started;
+    this.#counts.contactTime += apart - queried;
+    const takeBack = this.exact && !this.#settleWith(colliders);
+    if (takeBack) {
+      this.#counts.takenBack++;
+      this.invalidate();
+    }
+    this.#counts.forbidTime += this.#now() - apart;
+    return { touching, takeBack };
+  }
+
+  /** Looks for all pairs from where the points are at the start of this substep. */
+  #query(): void {
+    const { run } = this.#memory;
+    this.#horizon = run.makePlan(this.exact ? 1 : DRAFT_HORIZON, MOST_HORIZON);
+    let pairs = run.queryLayers(this.#horizon);
+    while (pairs > this.#capacity) {
+      this.#enlargeLists(pairs);
+      pairs = run.queryLayers(this.#horizon);
+    }
+    this.#step = 1;
+    this.#sorted = pairs;
+    this.#counts.queries++;
+    this.#counts.pairs = Math.max(this.#counts.pairs, pairs);
+  }
+
+  #enlargeLists(wanted: number): void {
+    this.#capacity = Math.ceil(wanted * 1.5);
+    const room = [0, 0].map(() => this.#memory.allocate(this.#capacity * PAIR_BYTES));
+    const block = this.#memory.integers(this.#block, BLOCK_WORDS);
+    block.set(room, 13);
+    block[26] = this.#capacity;
+    this.#memory.run.setLayerData(this.#block);
+  }
+
+  /** Points that do not move as planned get larger balls, or all are looked at anew. Returns how many there were. */
+  #followEscaped(): number {
+    const { run } = this.#memory;
+    const escaped = run.listEscaped(this.#step);
+    if (escaped === 0) return 0;
+    const many = escaped > this.#count * MANY_ESCAPED || run.pairsBesides() > this.#sorted / 2 + this.#count / 4;
+    if (many && this.#step > 1) {
+      this.#query();
+      return escaped;
+    }
+    this.#counts.extensions++;
+    run.extendLayers(escaped, this.#step, this.#horizon);
+    const pairs = this.#sorted + run.pairsBesides();
+    if (pairs > this.#capacity) {
+      this.#overflowed = true;
+      this.#enlargeLists(pairs);
+      this.#query();
+    }
+    return escaped;
+  }
+
+  /**
+   * Rules crossings out. What that moved may have come into colliders: then these have their say once more, and crossings are ruled out
+   * again, last. False when they could not be.
+   */
+  #settleWith(colliders: () => void): boolean {
+    for (let round = 1; ; round++) {
+      const found = this.#forbid();
+      if (found !== 'moved' || round > ROUNDS_WITH_COLLIDERS) return found !== 'crossed';
+      colliders();
+    }
+  }
+
+  /** Rules crossings out, and tells whether any point had to be moved for that, or that it was in vain. */
+  #forbid(): 'apart' | 'moved' | 'crossed' {
+    const { run } = this.#memory;
+    let moved = false;
+    for (let round = 0; round < ROUNDS; round++) {
+      moved = run.forbidCrossing(this.#step) !== 0 || moved;
+      if (this.#followEscaped() === 0) return moved ? 'moved' : 'apart';
+    }
+    return 'crossed';
+  }
+
+  /**
+   * Counts, exactly, the edges that pass through triangles now, and gives places (x y z) of the first of them.
+   * Ends the current query.
+   */
+  crossings(): { count: number; places: Float32Array } {
+    const { count, listed } = this.#listCrossings();
+    const points = this.#memory.floats(this.#points, this.#count * 4);
+    const shown = Math.min(count, PLACES_TOLD);
+    const places = new Float32Array(shown * 3);
+    for (let i = 0; i < shown; i++) {
+      for (let axis = 0; axis < 3; axis++) {
+        places[i * 3 + axis] = 0.5 * (points[listed[i * 5]! / 4 + axis]! + points[listed[i * 5 + 1]! / 4 + axis]!);
+      }
+    }
+    return { count, places };
+  }
+
+  /** The number of crossings, and of the first of them the edge's ends and the triangle's corners as byte offsets. */
+  #listCrossings(): { count: number; listed: Uint32Array } {
+    this.invalidate();
+    const count = this.#memory.run.countCrossings(CROSSINGS_LISTED);
+    const touched = this.#memory.integers(this.#block, BLOCK_WORDS)[20]!;
+    return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * 5) };
+  }
+
+  /**
+   * A frame begins: whatever was found is void, and what crosses is marked, so that it is not locked in, whether it was set so or
+   * has slipped in. From here a run goes on alike, whatever was before.
+   */
+  beginFrame(): void {
+    this.invalidate();
+    this.#age = 0;
+    this.#overflowed = false;
+    this.#tangled = this.exact && this.#untangle.mark(this.#listCrossings().listed) > 0;
+  }
+
+  /**
+   * Whether the lists of near features were too short in the frame. They are longer now; but what was found depends on when that was
+   * noticed, so the frame has to be computed again.
+   */
+  get overflowed(): boolean {
+    return this.#overflowed;
+  }
+
+  /** Every few substeps, what crosses is pulled out by at most `reach` m. */
+  #pullOut(reach: number): void {
+    if (!this.#tangled || !this.exact || this.#age++ % PULL_INTERVAL !== 0) return;
+    this.#untangle.pull(this.#listCrossings().listed, reach * PULL_INTERVAL);
+  }
+
+  #now(): number {
+    return this.clock ? this.clock() : 0;
+  }
+}
+
+/** So many crossings are listed, and places of crossings told. */
+const CROSSINGS_LISTED = 4096;
+const PLACES_TOLD = 64;
+/** Substeps between pulls at what crosses. */
+const PULL_INTERVAL = 8;
+
+function emptyCounts(): LayerCounts {
+  return {
+    ...{ queries: 0, extensions: 0, pairs: 0, splits: 0, zonePoints: 0, takenBack: 0 },
+    ...{ queryTime: 0, contactTime: 0, forbidTime: 0 },
+  };
+}

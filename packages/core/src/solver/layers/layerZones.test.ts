@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest';
+import { sheet } from '../../mesh/shapes/sheet';
+import { topology } from '../../mesh/topology';
+import { KernelMemory } from '../kernelMemory';
+import { LayerContact } from './layerContact';
+
+/** A repeatable stream of numbers from -1 to 1. */
+function stream(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 2 ** 31 - 1;
+  };
+}
+
+const GAP = 0.0001;
+const LAYERS = 10;
+
+/** A stack of small sheets, the lowest and the highest held, in the middle of a substep that moved and pushed its points anyhow. */
+function squashed(seed: number, { motion, pushed }: { motion: number; pushed: number }) {
+  const next = stream(seed);
+  const memory = new KernelMemory();
+  const rest = sheet({ width: 0.08, height: 0.08, spacing: 0.02 });
+  const each = rest.positions.length / 3;
+  const total = each * LAYERS;
+  const array = () => memory.allocate((total + 1) * 16);
+  const [points, displacement, residual, start] = [array(), array(), array(), array()];
+  const values = [points, displacement, residual].map((address) => memory.floats(address, total * 4));
+  for (let layer = 0; layer < LAYERS; layer++) {
+    const held = layer === 0 || layer === LAYERS - 1;
+    for (let i = 0; i < each; i++) {
+      const at = (layer * each + i) * 4;
+      for (let axis = 0; axis < 3; axis++) values[0]![at + axis] = rest.positions[i * 3 + axis]!;
+      values[0]![at + 1] = layer * GAP;
+      values[0]![at + 3] = held ? 0 : 1e4;
+      if (held) continue;
+      for (let axis = 0; axis < 3; axis++) {
+        const push = pushed * next();
+        values[1]![at + axis] = motion * next() + push;
+        values[2]![at + axis] = push;
+      }
+    }
+  }
+  const layers = Array.from({ length: LAYERS }, (_, layer) => ({
+    ...{ rest, topology: topology(rest), firstPoint: layer * each, points: each },
+    ...{ thickness: 0.002, farthest: 0.002, friction: 0.3 },
+  }));
+  const meeting = layers.map((_, c) => ({ id: `${c}`, touchesItself: true }));
+  const addresses = { count: total, points, displacement, residual, start };
+  const contact = new LayerContact(memory, layers, { cloths: meeting, pairs: [] }, addresses);
+  return { memory, contact, points, displacement, residual, each, total };
+}
+
+describe('zones', () => {
+  it('are rigid where their points were pushed out by different amounts', () => {
+    for (let seed = 1; seed <= 6; seed++) {
+      const { memory, contact, points, displacement, residual, total } = squashed(seed, {
+        motion: 0.005,
+        pushed: 0.005,
+      });
+      const { takeBack } = contact.solve(0.0001, () => undefined);
+      const counts = contact.counts();
+      expect(counts.zonePoints, `squash ${seed}`).toBeGreaterThan(0);
+      expect(takeBack, `squash ${seed}`).toBe(false);
+      memory.run.finish(points, displacement, residual, residual, memory.allocate((total + 1) * 16), total, 0.001);
+      expect(contact.crossings().count, `squash ${seed}`).toBe(0);
+    }
+  });
+
+  it('leave held points where they are held, each on its own way', () => {
+    const { memory, contact, displacement, each, total } = squashed(1, { motion: 0.005, pushed: 0 });
+    const next = stream(7);
+    const held = [...Array(total).keys()].filter((i) => i < each || i >= total - each);
+    const moved = memory.floats(displacement, total * 4);
+    const given = held.map((i) => (moved[i * 4] = 0.0005 * next()));
+    contact.solve(0.0001, () => undefined);
+    expect(contact.counts().zonePoints).toBeGreaterThan(each);
+    const after = memory.floats(displacement, total * 4);
+    held.forEach((i, n) => expect(after[i * 4]).toBe(Math.fround(given[n]!)));
+  });
+});

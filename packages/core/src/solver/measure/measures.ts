@@ -1,0 +1,119 @@
+import type { FlatTriangles } from '../constraints/flatTriangles';
+
+/**
+ * How stiff the fabric of a face is in itself: its stiffness in N/m against what substeps of h seconds can hold, rho s^2 / h^2.
+ * See `falseShare`.
+ */
+export interface FaceStiffness {
+  /** N/m, the larger of warp and weft. */
+  stretch: number;
+  /** kg/m^2 */
+  weight: number;
+  /** s */
+  h: number;
+}
+
+/**
+ * The share of a face's stretch that is false. A sweep a substep acts like a stiffness of rho s^2 / h^2 in a row with that of the
+ * fabric (docs/solver.md, “Substeps by rule”), so under whatever tension the one gives k h^2 / (rho s^2) of what the other does.
+ */
+export function falseShare({ stretch, weight, h }: FaceStiffness, area: number): number {
+  const ratio = (stretch * h * h) / (weight * 2 * area);
+  return ratio / (1 + ratio);
+}
+
+export interface StretchMeasure {
+  /** Largest stretch along warp or weft of any face: 0.01 is 1 % longer than it wants to be. */
+  largest: number;
+  /** The largest stretch beyond what the fabric gives, and the middle of that face. */
+  largestFalse: number;
+  falsePlace: [number, number, number] | null;
+  /** Mean of the absolute stretch along warp and weft over all faces. */
+  mean: number;
+  /** Middle of the face that is stretched most, x y z in m; null where nothing is stretched. */
+  place: [number, number, number] | null;
+}
+
+/** Stretch along warp and weft of one face, as shares. Positions are `stride` numbers a point, x y z first. */
+function faceStretch(
+  positions: ArrayLike<number>,
+  stride: number,
+  triangles: Uint32Array,
+  flat: FlatTriangles,
+  face: number,
+  out: Float64Array,
+): void {
+  const [i, j, k] = [
+    triangles[face * 3]! * stride,
+    triangles[face * 3 + 1]! * stride,
+    triangles[face * 3 + 2]! * stride,
+  ];
+  let warp = 0;
+  let weft = 0;
+  for (let axis = 0; axis < 3; axis++) {
+    const e1 = positions[j + axis]! - positions[i + axis]!;
+    const e2 = positions[k + axis]! - positions[i + axis]!;
+    const p = flat.inverses[face * 4]! * e1 + flat.inverses[face * 4 + 2]! * e2;
+    const q = flat.inverses[face * 4 + 1]! * e1 + flat.inverses[face * 4 + 3]! * e2;
+    warp += p * p;
+    weft += q * q;
+  }
+  out[0] = Math.sqrt(warp) - 1;
+  out[1] = Math.sqrt(weft) - 1;
+}
+
+/** Measures the stretch of all faces; without their stiffness all of it counts as false. */
+export function measureStretch(
+  positions: ArrayLike<number>,
+  stride: number,
+  triangles: Uint32Array,
+  flat: FlatTriangles,
+  stiffnessOf?: (face: number) => FaceStiffness,
+): StretchMeasure {
+  const both = new Float64Array(2);
+  let largest = 0;
+  let sum = 0;
+  let count = 0;
+  let worst = -1;
+  let largestFalse = 0;
+  let worstFalse = -1;
+  for (let face = 0; face < flat.areas.length; face++) {
+    if (flat.areas[face] === 0) continue;
+    faceStretch(positions, stride, triangles, flat, face, both);
+    const stretch = Math.max(both[0]!, both[1]!);
+    if (stretch > largest) [largest, worst] = [stretch, face];
+    if (stretch > largestFalse) {
+      const beyond = stiffnessOf ? stretch * falseShare(stiffnessOf(face), flat.areas[face]!) : stretch;
+      if (beyond > largestFalse) [largestFalse, worstFalse] = [beyond, face];
+    }
+    sum += Math.abs(both[0]!) + Math.abs(both[1]!);
+    count += 2;
+  }
+  const middle = (of: number): [number, number, number] | null => {
+    if (of < 0) return null;
+    const along = (axis: number) =>
+      [0, 1, 2].reduce((total, corner) => total + positions[triangles[of * 3 + corner]! * stride + axis]!, 0) / 3;
+    return [along(0), along(1), along(2)];
+  };
+  return {
+    ...{ largest, place: middle(worst), largestFalse, falsePlace: middle(worstFalse) },
+    mean: count > 0 ? sum / count : 0,
+  };
+}
+
+/** The stretch at each point for showing: of the faces around it, the mean of warp or weft, whichever is farther from 0. */
+export function pointStretch(positions: Float32Array, triangles: Uint32Array, flat: FlatTriangles): Float32Array {
+  const both = new Float64Array(2);
+  const sums = new Float32Array(positions.length / 3);
+  const faces = new Uint16Array(positions.length / 3);
+  for (let face = 0; face < flat.areas.length; face++) {
+    if (flat.areas[face] === 0) continue;
+    faceStretch(positions, 3, triangles, flat, face, both);
+    const value = Math.abs(both[0]!) > Math.abs(both[1]!) ? both[0]! : both[1]!;
+    for (let corner = 0; corner < 3; corner++) {
+      sums[triangles[face * 3 + corner]!]! += value;
+      faces[triangles[face * 3 + corner]!]!++;
+    }
+  }
+  return sums.map((sum, point) => (faces[point] ? sum / faces[point]! : 0));
+}
