@@ -115,6 +115,24 @@ const CASES: Case[] = [
     shot: sound([createCloth({ id: 'rag', name: 'Rag', shape: { ...SHEET, spacing: 0.2 }, position: [3, 0.5, 0] })]),
   },
   {
+    check: 'too-large',
+    text: /needs about \d\.\d GB of memory/,
+    shot: sound([
+      createCloth({
+        ...{ id: 'vast', name: 'Vast', position: [0, 9, 0] },
+        shape: { ...SHEET, width: 3.3, height: 3.3, spacing: 0.01 },
+      }),
+      ...Array.from({ length: 60 }, (_, i) =>
+        createCollider({
+          id: `post-${i}`,
+          name: `Post ${i}`,
+          shape: { kind: 'ball', radius: 0.1 },
+          position: [i, 3, 0],
+        }),
+      ),
+    ]),
+  },
+  {
     check: 'starts-inside',
     text: /Cloth starts .* mm deep inside Crate/,
     shot: sound([createCollider({ id: 'crate', name: 'Crate', position: [0, 0.3, 0] })]),

@@ -23,6 +23,7 @@ import { startsCrossed } from './startsCrossed';
 import { startsInside } from './startsInside';
 import { tooCoarse } from './tooCoarse';
 import { tooFine } from './tooFine';
+import { tooLarge } from './tooLarge';
 import { windAndWeight } from './windAndWeight';
 
 export type { Check, CheckContext, CheckFinding, CheckStation } from './check';
@@ -41,6 +42,7 @@ export const CHECKS: readonly Check[] = [
   tooCoarse,
   fastCollider,
   tooFine,
+  tooLarge,
   windAndWeight,
   airMisses,
   releases,

@@ -19,6 +19,7 @@ import { holdModels, stillPins, type HoldContext } from './holdModels';
 import { faceScales, passingFaces } from './faceScales';
 import { pairModels } from './pairModels';
 import { motionPoints } from './motionPoints';
+import { requireRoom } from './neededBytes';
 import { nearOrigin, runOrigin } from './nearOrigin';
 import { CompileError, requireSound } from './sound';
 import { airModel } from './airField';
@@ -77,6 +78,7 @@ export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame =
  */
 export function compile(shot: Shot, assets: Assets, options: { still?: number } = {}): Model {
   const model = compileAsPlaced(shot, assets, options);
+  requireRoom(model);
   const origin = runOrigin(model.cloths.map(({ positions }) => positions));
   if (origin.every((value) => value === 0)) return model;
   const near = nearOrigin(shot, assets, origin);

@@ -107,6 +107,11 @@ export class KernelMemory {
     this.#top = this.run.heapBase();
   }
 
+  /** Bytes that are taken so far. */
+  get taken(): number {
+    return this.#top;
+  }
+
   /** Takes zeroed bytes, on a 16-byte boundary. Views made before are no longer valid afterwards. */
   allocate(bytes: number): number {
     // No bits: beyond 2 GiB they would turn it negative.

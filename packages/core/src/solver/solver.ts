@@ -242,6 +242,11 @@ export class Solver {
     this.#search.placeAt(this.#time);
   }
 
+  /** Bytes of the kernel's memory that this run takes. */
+  get bytes(): number {
+    return this.#memory.taken;
+  }
+
   /** Seconds since the start of the run. */
   get time(): number {
     return this.#time;
