@@ -68,6 +68,8 @@ export * from './shot/shapes';
 export * from './shot/shapes/sizeKeys';
 export * from './shot/contacts';
 export * from './shot/contactSchemas';
+export * from './cues/when';
+export * from './shot/cueSchemas';
 export * from './shot/create';
 export * from './shot/edit';
 export * from './shot/followShapes';

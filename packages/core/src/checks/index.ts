@@ -10,6 +10,7 @@ import { airMisses } from './airMisses';
 import { noRoom, staleBake } from './bakeState';
 import type { Check, CheckContext, CheckFinding, StartState } from './check';
 import { crowdedEdges, duplicatePoints } from './clothMesh';
+import { cuesNever } from './cuesNever';
 import { fastCollider } from './fastCollider';
 import { gravityOff } from './gravityOff';
 import { keysOutside } from './keysOutside';
@@ -46,6 +47,7 @@ export const CHECKS: readonly Check[] = [
   windAndWeight,
   airMisses,
   releases,
+  cuesNever,
   gravityOff,
   keysOutside,
   noRoom,

@@ -37,6 +37,8 @@ export interface FrameStats {
   /** Whether what is promised was kept, null where nothing is promised; and by what it was broken. */
   kept?: boolean | null;
   broke?: Breach | null;
+  /** How many points each cue has reached, by its id. */
+  cues?: Record<string, number>;
 }
 
 export interface BakedFrame {

@@ -33,7 +33,7 @@ const SEEN_ONLY = new Set([
   ...[clothSchema, colliderSchema, scenerySchema, ...Object.values(SHAPES).map(({ schema }) => schema)].flatMap(
     seenOnly,
   ),
-  ...['role', 'id', 'enabled', 'pinSets', 'ties', 'leashes', 'masks', 'fabricMasks'],
+  ...['role', 'id', 'enabled', 'pinSets', 'ties', 'leashes', 'masks', 'fabricMasks', 'cues'],
 ]);
 
 function seenOnly({ shape }: { shape: object }): string[] {
@@ -103,6 +103,7 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
   if (thing.role === 'cloth') {
     addHolds(thing, inputs);
     addFabricMasks(thing, inputs);
+    addCues(thing, inputs);
     delete inputs[`${thing.id}.selfContact.mask`];
     addMask(thing, thing.selfContact.mask, `${thing.id}.selfContact.mask`, inputs);
   }
@@ -117,6 +118,19 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
 function addFineness(shape: Shape, id: string, inputs: RunInputs): void {
   if ('segments' in shape) inputs[`${id}.shape.segments`] = shape.segments;
   if ('detail' in shape) inputs[`${id}.shape.detail`] = shape.detail;
+}
+
+/** Cues that are on, by their place in the list; masks by their values. */
+function addCues(cloth: Cloth, inputs: RunInputs): void {
+  cloth.cues
+    .filter(({ enabled }) => enabled)
+    .forEach(({ when, number, to, over, spread, onAll, lasts }, i) => {
+      const path = `${cloth.id}.cues.${i}`;
+      flatten({ when, number, to, over, spread, onAll, lasts }, path, inputs);
+      if (!('mask' in when)) return;
+      delete inputs[`${path}.when.mask`];
+      addMask(cloth, when.mask, `${path}.when.mask`, inputs);
+    });
 }
 
 /** The masks that scale numbers of a fabric, by their values. */

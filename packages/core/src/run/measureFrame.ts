@@ -10,6 +10,7 @@ export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, fram
   const positions = activeCloths(shot).map((_, i) => solver.solver.positions(i));
   const measured = solver.measured();
   const { measures } = measured;
+  const cues = solver.cueCounts();
   return {
     frame,
     positions,
@@ -25,6 +26,7 @@ export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, fram
       stretchAt: measures.stretch.falsePlace ?? measures.stretch.place,
       ...problems(model, measured),
       ...solver.last,
+      ...(cues && { cues }),
       fingerprint: frameFingerprint(positions),
     },
   };

@@ -3,7 +3,8 @@ import type { Shot } from '../shot/schema';
 import type { Model } from '../solver/model';
 import { Solver, UnstableError, type FrameMeasures, type SolverState } from '../solver/solver';
 import { fewestSubsteps, QUALITIES } from '../solver/substeps';
-import { activeCloths, clothScale, substepsOf } from './compile';
+import { activeCloths, clothScale, startFrame, substepsOf } from './compile';
+import { RunCues, type CueState } from './cues';
 import type { Heed } from './frame';
 import {
   afterFailure,
@@ -44,6 +45,8 @@ export interface Measured {
 export interface RunState extends SolverState {
   /** How many substeps the next frame begins with. */
   substeps?: number;
+  /** What cues have done. */
+  cues?: CueState;
 }
 
 /**
@@ -53,6 +56,9 @@ export interface RunState extends SolverState {
 export class PacedSolver {
   readonly solver: Solver;
   #limits: PaceLimits | null = null;
+  #cues: RunCues | null;
+  /** The frame at which the run starts. */
+  #first: number;
   readonly #seconds: number;
   /** What it is told to keep up with is not promised. */
   readonly #live: boolean;
@@ -60,9 +66,11 @@ export class PacedSolver {
   #last: FramePace;
   #measured: Measured | null = null;
 
-  /** With `live` no frame is taken again, and none gets more than twice the substeps of the rule: then it is to keep up, and promises nothing. */
-  constructor(shot: Shot, assets: Assets, model: Model, { live = false } = {}) {
-    this.solver = new Solver(model);
+  /** Without `cued` nothing happens but what is pulled and blown. With `live` no frame is taken again, and none gets more than twice the substeps of the rule: then it is to keep up, and promises nothing. */
+  constructor(shot: Shot, assets: Assets, model: Model, { live = false, cued = true } = {}) {
+    this.#first = startFrame(shot);
+    this.#cues = cued ? RunCues.of(shot, assets, model) : null;
+    this.solver = new Solver(cuedModel(model, this.#cues));
     this.#seconds = 1 / shot.frameRate;
     this.#live = live;
     const rule = this.#pace(shot, assets);
@@ -87,7 +95,13 @@ export class PacedSolver {
    * nothing, where a new one is needed.
    */
   take(shot: Shot, assets: Assets, model: Model): boolean {
-    if (1 / shot.frameRate !== this.#seconds || !this.solver.take(model)) return false;
+    if (1 / shot.frameRate !== this.#seconds) return false;
+    const cues = RunCues.of(shot, assets, model);
+    const kept = this.#cues?.state();
+    cues?.restore(kept);
+    if (!this.solver.take(cuedModel(model, cues))) return false;
+    this.#cues = cues;
+    this.#first = startFrame(shot);
     const rule = this.#pace(shot, assets);
     if (!this.#limits) this.#substeps = rule;
     this.#measured = null;
@@ -104,6 +118,15 @@ export class PacedSolver {
    * @throws UnstableError
    */
   advance(heed?: Heed): boolean {
+    if (!this.#cues) return this.#advance(heed);
+    const before = this.#cues.state();
+    this.#cues.look(this.#first + Math.round(this.solver.time / this.#seconds) + 1, this.solver);
+    if (this.#advance(heed)) return true;
+    this.#cues.restore(before);
+    return false;
+  }
+
+  #advance(heed?: Heed): boolean {
     const before = this.#limits && this.solver.state();
     const began = this.#limits && this.#shown();
     let substeps = this.#substeps;
@@ -161,6 +184,11 @@ export class PacedSolver {
     };
   }
 
+  /** How many points each cue has reached; nothing where there are no cues. */
+  cueCounts(): Record<string, number> | undefined {
+    return this.#cues?.counts();
+  }
+
   /** The cloth as it is now, measured once a frame. */
   measured(): Measured {
     if (this.#measured) return this.#measured;
@@ -178,13 +206,18 @@ export class PacedSolver {
   }
 
   state(): RunState {
-    return { ...this.solver.state(), substeps: this.#substeps };
+    return { ...this.solver.state(), substeps: this.#substeps, ...(this.#cues && { cues: this.#cues.state() }) };
   }
 
   /** Goes back to a state; one of before runs paced themselves begins with the substeps of the rule. */
   restore(state: RunState): void {
     this.solver.restore(state);
+    this.#cues?.restore(state.cues);
     if (state.substeps && this.#limits) this.#substeps = state.substeps;
     this.#measured = null;
   }
+}
+
+function cuedModel(model: Model, cues: RunCues | null): Model {
+  return cues ? { ...model, cloths: cues.cloths } : model;
 }

@@ -42,7 +42,7 @@ export class SettleRun {
     // Nothing moves while cloth settles: all things stand where they are at the first frame.
     this.#model = compile(shot, assets, { still: shot.firstFrame });
     this.#shot = shot;
-    this.#solver = new PacedSolver({ ...shot, frameRate: 1 / STEP_SECONDS }, assets, this.#model);
+    this.#solver = new PacedSolver({ ...shot, frameRate: 1 / STEP_SECONDS }, assets, this.#model, { cued: false });
     this.#mass = Math.max(this.#solver.solver.mass(), 1e-9);
   }
 

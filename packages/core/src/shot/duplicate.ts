@@ -57,6 +57,7 @@ function follow(copy: Thing, copyOf: ReadonlyMap<string, string>): void {
   if (copy.role !== 'cloth') return;
   for (const set of copy.pinSets) if (set.rides !== null) set.rides = now(set.rides);
   for (const tie of copy.ties) tie.to = now(tie.to);
+  for (const { when } of copy.cues) if ('thing' in when && when.thing !== null) when.thing = now(when.thing);
 }
 
 function moveAside(copy: Thing, assets: Assets): void {

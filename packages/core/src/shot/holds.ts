@@ -45,6 +45,7 @@ export function forgetMasks(cloth: Cloth, unwanted: (mask: string) => boolean): 
     hold.release = kept(hold.release);
     if ('standOffMask' in hold) hold.standOffMask = kept(hold.standOffMask);
   }
+  for (const { when } of cloth.cues) if ('mask' in when) when.mask = kept(when.mask);
   for (const entry of cloth.finish) if (entry.mask !== null && unwanted(entry.mask)) entry.mask = null;
   cloth.selfContact.mask = kept(cloth.selfContact.mask);
   for (const [name, mask] of Object.entries(cloth.fabricMasks)) {

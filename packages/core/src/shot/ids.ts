@@ -18,6 +18,7 @@ export const MOST = {
   masks: 500,
   tracks: 1000,
   contacts: 5000,
+  cues: 1000,
   /** Steps of a finish list. */
   finish: 30,
   knots: 50_000,

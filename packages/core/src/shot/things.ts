@@ -4,6 +4,7 @@ import { fabricSchema } from '../fabric/fabric';
 import { SCALED_NUMBERS } from '../fabric/faceScales';
 import { finishEntrySchema } from '../finish/steps';
 import { lookOnly, quantity } from '../quantity/quantity';
+import { cueSchema } from './cueSchemas';
 import { leashSchema, pinSetSchema, tieSchema } from './holdSchemas';
 import { id, MOST } from './ids';
 import { keysSchema } from './keys';
@@ -137,6 +138,7 @@ export const clothSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('The animation that came with its mesh: where it starts, and what pins and leashes can follow.'),
+  cues: z.array(cueSchema).max(MOST.cues).default([]).describe('What changes while it moves, when something happens.'),
   finish: lookOnly(
     z
       .array(finishEntrySchema)

@@ -429,6 +429,13 @@ export class Solver {
     return out;
   }
 
+  /** A copy of one cloth's velocities, x y z in m/s. */
+  velocities(cloth: number): Float32Array<ArrayBuffer> {
+    const { firstPoint, points } = this.#cloths[cloth]!;
+    const source = this.#memory.floats(this.#velocity + firstPoint * 16, points * 4);
+    return Float32Array.from({ length: points * 3 }, (_, i) => source[Math.floor(i / 3) * 4 + (i % 3)]!);
+  }
+
   /** Mass of all points that can move, in kg. */
   mass(): number {
     return this.#cloths.reduce(

@@ -1,0 +1,52 @@
+import { activeCloths } from '../run/compile';
+import type { Cue } from '../shot/cueSchemas';
+import type { Cloth, Shot } from '../shot/schema';
+import type { Check } from './check';
+
+/** A cue that cannot happen: what it waits for is missing, or comes after the shot. */
+export const cuesNever: Check = {
+  id: 'cues-never',
+  look: ({ shot }) =>
+    activeCloths(shot).flatMap((cloth) =>
+      cloth.cues.flatMap((cue, at) => {
+        const why = cue.enabled ? whyNever(cue, cloth, shot) : null;
+        if (!why) return [];
+        return [
+          {
+            check: 'cues-never',
+            thing: cloth.id,
+            station: 'fabric' as const,
+            grave: false,
+            text: `${cue.name} of ${cloth.name} never happens: ${why}.`,
+            remedy: 'Switch it off',
+            numbers: { cue: at },
+          },
+        ];
+      }),
+    ),
+  mend: ({ thing, numbers }) => ({
+    apply: (draft) => {
+      const cloth = draft.things.find(({ id }) => id === thing);
+      const cue = cloth?.role === 'cloth' ? cloth.cues[numbers!['cue']!] : undefined;
+      if (cue) cue.enabled = false;
+    },
+  }),
+};
+
+function whyNever({ when }: Cue, cloth: Cloth, shot: Shot): string | null {
+  switch (when.kind) {
+    case 'frame':
+      return when.frame > shot.lastFrame ? `frame ${when.frame} comes after the last one` : null;
+    case 'touch': {
+      const thing = shot.things.find(({ id }) => id === when.thing);
+      if (!thing) return when.thing === null ? 'no thing is chosen' : 'the thing was deleted';
+      if (!('shape' in thing)) return `${thing.name} has no surface`;
+      return thing.enabled ? null : `${thing.name} is left out of the run`;
+    }
+    case 'masked':
+      if (cloth.masks.some(({ id }) => id === when.mask)) return null;
+      return when.mask === null ? 'no mask is chosen' : 'its mask was deleted';
+    default:
+      return null;
+  }
+}

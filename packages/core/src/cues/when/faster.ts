@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { quantity } from '../../quantity/quantity';
+import { cueWhen } from '../cueWhen';
+
+export const faster = cueWhen({
+  label: 'it moves faster',
+  help: 'Where points move faster than this.',
+  schema: z.strictObject({
+    kind: z.literal('faster'),
+    than: quantity({
+      label: 'Than',
+      help: 'Speed in the world.',
+      unit: 'm/s',
+      min: 0.001,
+      max: 200,
+      default: 2,
+      step: 'ratio',
+    }),
+  }),
+  happens:
+    ({ than }, { velocities: v }) =>
+    (point) => {
+      const [x, y, z] = [v[point * 3]!, v[point * 3 + 1]!, v[point * 3 + 2]!];
+      return x * x + y * y + z * z > than * than;
+    },
+});

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { quantity } from '../../quantity/quantity';
+import { cueWhen } from '../cueWhen';
+
+export const slower = cueWhen({
+  label: 'it moves slower',
+  help: 'Where points move slower than this.',
+  schema: z.strictObject({
+    kind: z.literal('slower'),
+    than: quantity({
+      label: 'Than',
+      help: 'Speed in the world.',
+      unit: 'm/s',
+      min: 0.001,
+      max: 200,
+      default: 0.02,
+      step: 'ratio',
+    }),
+  }),
+  happens:
+    ({ than }, { velocities: v }) =>
+    (point) => {
+      const [x, y, z] = [v[point * 3]!, v[point * 3 + 1]!, v[point * 3 + 2]!];
+      return x * x + y * y + z * z < than * than;
+    },
+});

@@ -1,0 +1,39 @@
+import { applyPose, invertPose } from '../math/pose';
+import { boxTree } from '../mesh/boxTree';
+import { nearestPlace } from '../mesh/nearestPlace';
+import { oncePerMesh } from '../mesh/oncePerMesh';
+import { valueAt } from '../shot/keys';
+import { poseAt } from '../shot/placement';
+import type { Shot } from '../shot/schema';
+import type { Assets } from '../shot/shapes';
+import { meshAt } from '../shot/shapes/sizeKeys';
+import { motionPoints } from './motionPoints';
+
+const treeOf = oncePerMesh((mesh) => boxTree(mesh));
+
+/**
+ * Tells how far points, x y z in m, are from where a thing stops cloth of a thickness in m at a frame: from its surface, less its clearance
+ * and half the thickness where it is a collider. Null where there is no such thing, or it has no surface.
+ */
+export function distanceTo(
+  shot: Shot,
+  assets: Assets,
+  id: string | null,
+  frame: number,
+  positions: Float32Array,
+  thickness: number,
+): ((point: number) => number) | null {
+  const thing = shot.things.find((one) => one.id === id);
+  if (!thing || !('shape' in thing) || !thing.enabled) return null;
+  const clearance = thing.role === 'collider' ? valueAt(thing, 'clearance', frame) + thickness / 2 : 0;
+  const back = invertPose(poseAt(shot, thing, frame));
+  const local = (point: number) =>
+    applyPose(back, [positions[point * 3]!, positions[point * 3 + 1]!, positions[point * 3 + 2]!]);
+  if (thing.shape.kind === 'ground') return (point) => local(point)[1] - clearance;
+  const cut = meshAt(thing, assets, frame);
+  const moved =
+    'motion' in thing && thing.motion ? motionPoints(cut, thing.motion, shot.frameRate, frame) : cut.positions;
+  const mesh = moved === cut.positions ? cut : { ...cut, positions: moved };
+  const tree = treeOf(mesh);
+  return (point) => (nearestPlace(mesh, tree, local(point))?.distance ?? Infinity) - clearance;
+}

@@ -1,0 +1,170 @@
+import { describe, expect, it } from 'vitest';
+import { createCloth, createCollider, createPinSet, createShot } from '../shot/create';
+import type { Cue } from '../shot/cueSchemas';
+import { writeMask } from '../shot/masks';
+import { sidePoints } from '../shot/selectPoints';
+import { shapeMesh } from '../shot/shapes';
+import type { Cloth, Shot, Thing } from '../shot/schema';
+import { BakeRun } from './bakeRun';
+import { compile } from './compile';
+import { RunCues } from './cues';
+import { changedInputs, runInputs } from './inputs';
+import { PacedSolver } from './pacedSolver';
+
+const none = new Map();
+const SHAPE = { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.04 } as const;
+const mesh = shapeMesh(SHAPE, none);
+const count = mesh.positions.length / 3;
+
+const cue = (when: Cue['when'], rest: Partial<Cue> = {}): Cue => ({
+  ...{ id: 'cue', name: 'Cue', enabled: true, when, number: 'restWarp', to: 0.8, over: 4, spread: 0 },
+  ...{ onAll: false, lasts: false, ...rest },
+});
+/** A sheet that hangs by its far side, in weightlessness unless it falls. */
+const hung = (cues: Cue[], more: object = {}): Cloth =>
+  createCloth({
+    ...{ id: 'c', name: 'Cloth', shape: SHAPE, position: [0, 1, 0], rotation: [Math.PI / 2, 0, 0] },
+    ...{ pinSets: [createPinSet({ name: 'Pins', points: [sidePoints(mesh, 'top')[5]!] })], cues, ...more },
+  });
+const shotOf = (things: Thing[], more: object = {}): Shot =>
+  createShot({ name: 'Cues', things, lastFrame: 24, run: { substeps: 20 }, ...more });
+
+const bakeAll = (shot: Shot) => {
+  const run = new BakeRun(shot, none);
+  return Array.from({ length: shot.lastFrame - shot.firstFrame + 1 }, () => run.next());
+};
+/** How wide the cloth is along its warp, in m. */
+function width(positions: Float32Array): number {
+  const xs = [...positions.filter((_, i) => i % 3 === 0)];
+  return Math.max(...xs) - Math.min(...xs);
+}
+
+describe('cues', () => {
+  it('take a number to a value over their frames, from their frame on', () => {
+    const frames = bakeAll(shotOf([hung([cue({ kind: 'frame', frame: 8 })])]));
+    expect(frames[6]!.stats.cues).toEqual({ cue: 0 });
+    expect(frames[7]!.stats.cues).toEqual({ cue: count });
+    expect(width(frames[6]!.positions[0]!)).toBeGreaterThan(0.39);
+    expect(width(frames[23]!.positions[0]!)).toBeLessThan(0.34);
+  });
+
+  it('cost nothing where there are none, and change nothing before they happen', () => {
+    const without = shotOf([hung([])]);
+    expect(RunCues.of(without, none, compile(without, none))).toBeNull();
+    const off = shotOf([hung([cue({ kind: 'frame', frame: 1 }, { enabled: false })])]);
+    expect(RunCues.of(off, none, compile(off, none))).toBeNull();
+    expect(changedInputs(runInputs(without, none), runInputs(off, none))).toEqual([]);
+    const later = bakeAll(shotOf([hung([cue({ kind: 'frame', frame: 99 })])]));
+    bakeAll(without).forEach(({ stats }, i) => expect(later[i]!.stats.fingerprint).toBe(stats.fingerprint));
+  });
+
+  it('happen to the points that touch a thing, and as far around as they spread', () => {
+    const ball = createCollider({
+      id: 'ball',
+      name: 'Ball',
+      shape: { kind: 'ball', radius: 0.06 },
+      position: [0, 0.9, 0],
+    });
+    const falling = (rest: Partial<Cue>) => {
+      const when = { kind: 'touch', thing: 'ball', within: 0.005 } as const;
+      const cloth = createCloth({
+        ...{ id: 'c', name: 'Cloth', shape: SHAPE, position: [0, 1, 0] },
+        cues: [cue(when, { number: 'bendWarp', to: 1e-6, ...rest })],
+      });
+      return bakeAll(shotOf([cloth, ball], { lastFrame: 8 }));
+    };
+    const near = falling({});
+    expect(near[1]!.stats.cues!['cue']).toBe(0);
+    const touched = near.at(-1)!.stats.cues!['cue']!;
+    expect(touched).toBeGreaterThan(0);
+    expect(touched).toBeLessThan(count / 2);
+    expect(falling({ spread: 0.1 }).at(-1)!.stats.cues!['cue']).toBeGreaterThan(touched + 8);
+    expect(falling({ onAll: true }).at(-1)!.stats.cues!['cue']).toBe(count);
+  });
+
+  it('wait for a mask, for stretch and for speed', () => {
+    const half = writeMask(Uint8Array.from({ length: count }, (_, i) => (mesh.positions[i * 3]! > 0 ? 255 : 0)));
+    const masks = [{ id: 'm', name: 'Mask', values: half, ramp: null }];
+    const masked = bakeAll(
+      shotOf([hung([cue({ kind: 'masked', mask: 'm', above: 0.5 })], { masks })], { lastFrame: 3 }),
+    );
+    const right = [...mesh.positions.filter((_, i) => i % 3 === 0)].filter((x) => x > 0).length;
+    expect(masked.at(-1)!.stats.cues).toEqual({ cue: right });
+    const fast = bakeAll(shotOf([hung([cue({ kind: 'faster', than: 0.5 })], { pinSets: [] })], { lastFrame: 8 }));
+    expect(fast[0]!.stats.cues).toEqual({ cue: 0 });
+    expect(fast.at(-1)!.stats.cues!['cue']).toBeGreaterThan(count / 4);
+    const still = bakeAll(shotOf([hung([cue({ kind: 'slower', than: 0.001 })])], { lastFrame: 2 }));
+    expect(still.at(-1)!.stats.cues).toEqual({ cue: count });
+    // It hangs by one point: there it is stretched most.
+    const heavy = hung([cue({ kind: 'stretched', beyond: 0.01 }, { number: 'damping', to: 0.05 })], {
+      fabric: { stretchWarp: 30, stretchWeft: 30, shear: 15 },
+    });
+    const drawn = bakeAll(shotOf([heavy]));
+    expect(drawn.at(-1)!.stats.cues!['cue']).toBeGreaterThan(0);
+    expect(drawn.at(-1)!.stats.cues!['cue']).toBeLessThan(count);
+  });
+
+  it('last as long as it happens, or stay', () => {
+    const moment = (lasts: boolean) => {
+      const phases = [-1, 1, -1].map((value, at) => ({ frame: 1 + 4 * at, value, ease: 'linear' as const }));
+      const keys = [{ number: 'mask:m.phase', knots: phases }];
+      const ramp = { kind: 'straight', from: [0, 0], to: [1, 0], waves: false, inverted: false, phase: 0 };
+      const masks = [{ id: 'm', name: 'Mask', values: '', ramp }];
+      const cloth = hung([cue({ kind: 'masked', mask: 'm', above: 0.9 }, { lasts, over: 2 })], { masks, keys });
+      return bakeAll(shotOf([cloth], { lastFrame: 16 })).map(({ stats }) => stats.cues!['cue']!);
+    };
+    const [stays, goes] = [moment(false), moment(true)];
+    expect(Math.max(...stays)).toBeGreaterThan(0);
+    expect(stays.at(-1)).toBe(Math.max(...stays));
+    expect(Math.max(...goes)).toBeGreaterThan(0);
+    expect(goes.at(-1)).toBe(0);
+  });
+
+  it('begin from nothing: pressure that a fabric has not', () => {
+    const swell = cue({ kind: 'frame', frame: 3 }, { number: 'pressure', to: 20, over: 2 });
+    const shot = shotOf(
+      [hung([swell], { pinSets: [createPinSet({ name: 'All around', points: sidePoints(mesh, 'top') })] })],
+      {
+        gravity: { enabled: false },
+        lastFrame: 8,
+      },
+    );
+    const frames = bakeAll(shot);
+    const out = (positions: Float32Array) => Math.max(...positions.filter((_, i) => i % 3 === 2).map(Math.abs));
+    expect(out(frames[1]!.positions[0]!)).toBeLessThan(1e-5);
+    expect(out(frames[7]!.positions[0]!)).toBeGreaterThan(0.01);
+  });
+
+  it('go on from a saved state bit for bit, and in a live run from where they are', () => {
+    const shot = shotOf([
+      hung([
+        cue({ kind: 'frame', frame: 6 }, { over: 10 }),
+        cue({ kind: 'faster', than: 0.4 }, { id: 'two', number: 'bendWeft', to: 1e-6, lasts: true }),
+      ]),
+    ]);
+    const whole = bakeAll(shot);
+    const begun = new BakeRun(shot, none);
+    for (let frame = 1; frame <= 9; frame++) begun.next();
+    const resumed = new BakeRun(shot, none, structuredClone(begun.checkpoint()));
+    for (let frame = 10; frame <= 24; frame++) {
+      expect(resumed.next().stats.fingerprint).toBe(whole[frame - 1]!.stats.fingerprint);
+    }
+    const live = new PacedSolver(shot, none, compile(shot, none), { live: true });
+    for (let frame = 0; frame < 9; frame++) live.advance();
+    const reached = live.cueCounts();
+    expect(reached!['cue']).toBe(count);
+    const other = shotOf([hung([{ ...(shot.things[0]!['cues' as never][0] as Cue), to: 0.6 }])]);
+    const frozen = { ...other, things: [{ ...other.things[0]!, shape: (shot.things[0] as Cloth).shape }] } as Shot;
+    if (live.take(frozen, none, compile(frozen, none))) expect(live.cueCounts()).toEqual({ cue: count });
+  });
+
+  it('are bounded: many at once, in a circle, and of things that are gone', () => {
+    const many = Array.from({ length: 200 }, (_, i) =>
+      cue(i % 2 ? { kind: 'faster', than: 0.1 } : { kind: 'touch', thing: 'gone', within: 0.1 }, {
+        ...{ id: `cue-${i}`, number: i % 3 ? 'stretchWarp' : 'airAcross', lasts: i % 5 === 0 },
+      }),
+    ).map((one) => ({ ...one, to: one.number === 'stretchWarp' ? 200 : 2 }));
+    const frames = bakeAll(shotOf([hung(many)], { lastFrame: 10 }));
+    expect(frames.at(-1)!.positions[0]!.every(Number.isFinite)).toBe(true);
+  });
+});

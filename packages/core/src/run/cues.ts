@@ -1,0 +1,188 @@
+import { CUE_WHENS } from '../cues/when';
+import type { CueMoment } from '../cues/cueWhen';
+import type { Fabric, FabricNumber } from '../fabric/fabric';
+import { scaleOf, type FaceScales } from '../fabric/faceScales';
+import { pointCount } from '../mesh/mesh';
+import { maskValues } from '../shot/maskValues';
+import { shapeMesh, type Assets } from '../shot/shapes';
+import type { Cloth, Shot } from '../shot/schema';
+import type { Cue } from '../shot/cueSchemas';
+import type { ClothModel, LooseNumbers, Model } from '../solver/model';
+import { distanceTo } from './cueDistance';
+import { grown } from './cueSpread';
+import { pointStretch } from './cueStretch';
+
+/** How far each cue has taken its number at each point, 0 to 1, by the id of the cue: what a run needs to go on from here. */
+export type CueState = Record<string, Float32Array>;
+
+/** A cloth of the run with its cues. */
+interface CuedCloth {
+  cloth: Cloth;
+  model: ClothModel;
+  index: number;
+  cues: { cue: Cue; progress: Float32Array }[];
+}
+
+/** Rest sizes are changed as what they are above 100 %. */
+const neutral = (name: FabricNumber): number => (name === 'restWarp' || name === 'restWeft' ? 1 : 0);
+
+/**
+ * Cues in a run: looked at once a frame, from how the cloth is when it begins. What they change reaches the solver as what masks scale does,
+ * face by face. Null where there are none, and then they cost nothing.
+ */
+export class RunCues {
+  readonly #shot: Shot;
+  readonly #assets: Assets;
+  readonly #cloths: CuedCloth[];
+  /** The cloths of the model as cues let them be. */
+  readonly cloths: ClothModel[];
+
+  static of(shot: Shot, assets: Assets, model: Model): RunCues | null {
+    const cues = new RunCues(shot, assets, model);
+    return cues.#cloths.length > 0 ? cues : null;
+  }
+
+  private constructor(shot: Shot, assets: Assets, model: Model) {
+    this.#shot = shot;
+    this.#assets = assets;
+    this.#cloths = model.cloths.flatMap((one, index) => {
+      const cloth = shot.things.find(({ id }) => id === one.id);
+      if (cloth?.role !== 'cloth') return [];
+      const cues = cloth.cues
+        .filter(({ enabled }) => enabled)
+        .map((cue) => ({ cue, progress: new Float32Array(pointCount(one.rest)) }));
+      return cues.length > 0 ? { cloth, model: one, index, cues } : [];
+    });
+    this.cloths = model.cloths.map((one, index) => {
+      const cued = this.#cloths.find((candidate) => candidate.index === index);
+      return cued ? cuedModel(cued) : one;
+    });
+  }
+
+  /** Looks which cues happen, from how the cloths are before a frame, and lets their numbers go on by that frame. */
+  look(
+    frame: number,
+    at: { positions: (cloth: number) => Float32Array; velocities: (cloth: number) => Float32Array },
+  ): void {
+    for (const { cloth, model, index, cues } of this.#cloths) {
+      const moment = this.#moment(frame, cloth, model, at.positions(index), at.velocities(index));
+      for (const { cue, progress } of cues) {
+        const happens = CUE_WHENS[cue.when.kind].happens(cue.when as never, moment);
+        const reached = Uint8Array.from(progress, (_, point) => (happens(point) ? 1 : 0));
+        if (cue.onAll && reached.includes(1)) reached.fill(1);
+        else if (cue.spread > 0) grown(model.rest, reached, cue.spread);
+        const step = 1 / cue.over;
+        for (let point = 0; point < progress.length; point++) {
+          const on = reached[point] === 1 || (!cue.lasts && progress[point]! > 0);
+          progress[point] = Math.min(1, Math.max(0, progress[point]! + (on ? step : -step)));
+        }
+      }
+    }
+  }
+
+  #moment(
+    frame: number,
+    cloth: Cloth,
+    model: ClothModel,
+    positions: Float32Array,
+    velocities: Float32Array,
+  ): CueMoment {
+    const [shot, assets] = [this.#shot, this.#assets];
+    const mesh = shapeMesh(cloth.shape, assets);
+    return {
+      ...{ frame, mesh, positions, velocities },
+      stretch: () => pointStretch(mesh, positions),
+      mask: (id) => {
+        const mask = cloth.masks.find((one) => one.id === id);
+        return mask ? maskValues(cloth, mask, mesh, frame) : null;
+      },
+      // Things are where they were when the frame before ended.
+      distanceTo: (id) => distanceTo(shot, assets, id, frame - 1, positions, model.fabric.thickness),
+    };
+  }
+
+  /** How many points each cue has reached. */
+  counts(): Record<string, number> {
+    const entries = this.#cloths.flatMap(({ cues }) =>
+      cues.map(({ cue, progress }) => [cue.id, progress.reduce((sum, share) => sum + (share > 0 ? 1 : 0), 0)] as const),
+    );
+    return Object.fromEntries(entries);
+  }
+
+  state(): CueState {
+    return Object.fromEntries(
+      this.#cloths.flatMap(({ cues }) => cues.map(({ cue, progress }) => [cue.id, progress.slice()])),
+    );
+  }
+
+  /** Goes back to a state; cues that it does not know, or of another mesh, have not happened. */
+  restore(state: CueState | undefined): void {
+    for (const { cues } of this.#cloths) {
+      for (const { cue, progress } of cues) {
+        const saved = state?.[cue.id];
+        if (saved?.length === progress.length) progress.set(saved);
+        else progress.fill(0);
+      }
+    }
+  }
+}
+
+/** A cloth whose numbers are as cues let them be, whenever it is asked. */
+function cuedModel({ model, cues }: CuedCloth): ClothModel {
+  const names = [...new Set(cues.map(({ cue }) => cue.number))];
+  const ownAt = (time: number): Fabric => model.fabricAt?.(time) ?? model.fabric;
+  /** What scales are shares of: the fabric's own number, or where that is nothing, what a cue makes of it. */
+  const baseAt = (time: number): Fabric => {
+    const own = ownAt(time);
+    const base = { ...own };
+    for (const name of names) {
+      if (own[name] !== neutral(name)) continue;
+      base[name] = cues.find(({ cue }) => cue.number === name && cue.to !== neutral(name))?.cue.to ?? own[name];
+    }
+    return base;
+  };
+  const { triangles } = model.rest;
+  const scalesAt = (time: number): FaceScales => {
+    const [own, base, masked] = [ownAt(time), baseAt(time), model.scalesAt?.(time) ?? model.scales];
+    const scales: FaceScales = { ...masked };
+    for (const name of names) {
+      const zero = neutral(name);
+      const whole = base[name] - zero;
+      const of = cues.filter(({ cue }) => cue.number === name);
+      scales[name] = Float32Array.from({ length: triangles.length / 3 }, (_, face) => {
+        let value = (own[name] - zero) * scaleOf(masked, name, face);
+        for (const { cue, progress } of of) {
+          const [a, b, c] = [triangles[face * 3]!, triangles[face * 3 + 1]!, triangles[face * 3 + 2]!];
+          const share = (progress[a]! + progress[b]! + progress[c]!) / 3;
+          value += (cue.to - zero - value) * share;
+        }
+        return whole === 0 ? 1 : value / whole;
+      });
+    }
+    return scales;
+  };
+  return {
+    ...model,
+    fabric: { ...model.fabric, ...baseAt(0) },
+    fabricAt: baseAt,
+    scales: scalesAt(0),
+    scalesAt,
+    loosest: loosestOf(
+      model,
+      cues.map(({ cue }) => cue),
+    ),
+  };
+}
+
+/** The largest rest sizes and the least stretch that cues may give. */
+function loosestOf({ loosest, fabric }: ClothModel, cues: readonly Cue[]): LooseNumbers {
+  const { restWarp, restWeft, stretchWarp, stretchWeft } = loosest ?? fabric;
+  const extreme = (name: FabricNumber, own: number, of: (...values: number[]) => number) =>
+    of(own, ...cues.filter(({ number }) => number === name).map(({ to }) => to));
+  return {
+    restWarp: extreme('restWarp', restWarp, Math.max),
+    restWeft: extreme('restWeft', restWeft, Math.max),
+    stretchWarp: extreme('stretchWarp', stretchWarp, Math.min),
+    stretchWeft: extreme('stretchWeft', stretchWeft, Math.min),
+  };
+}

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { whenSchema } from '../cues/when';
+import { SCALED_NUMBERS } from '../fabric/faceScales';
+import { fabricSchema, type FabricNumber } from '../fabric/fabric';
+import { lookOnly, quantity, quantityOf } from '../quantity/quantity';
+import { id } from './ids';
+
+/** What a cue can change while a run goes on: what does not stay as it begins. */
+const STAYS: readonly string[] = ['weight', 'thickness', 'friction'];
+export const CUED_NUMBERS = SCALED_NUMBERS.filter((name) => !STAYS.includes(name)) as [FabricNumber, ...FabricNumber[]];
+
+export const cueNumbers = {
+  over: quantity({
+    label: 'Over',
+    help: 'How many frames the number takes to go there.',
+    unit: '',
+    min: 1,
+    max: 5000,
+    default: 12,
+    step: 1,
+    whole: true,
+  }),
+  spread: quantity({
+    label: 'Spread',
+    help: 'How far around what it happens to the change reaches, along the cloth.',
+    unit: 'mm',
+    min: 0,
+    max: 10,
+    default: 0,
+    step: 0.005,
+  }),
+} as const;
+
+export const cueSchema = z
+  .strictObject({
+    id,
+    name: lookOnly(z.string().min(1).max(120)),
+    enabled: z.boolean().default(true),
+    when: whenSchema,
+    number: z.enum(CUED_NUMBERS).describe('The number of the fabric that changes.'),
+    to: z.number().describe('Where it goes, in SI units.'),
+    ...cueNumbers,
+    onAll: z.boolean().default(false).describe('As soon as it happens to any point, the number changes everywhere.'),
+    lasts: z.boolean().default(false).describe('The number goes back where it happens no more; else once is enough.'),
+  })
+  .superRefine(({ number, to }, context) => {
+    const { min, max } = quantityOf(fabricSchema.shape[number])!;
+    if (!(to >= min && to <= max))
+      context.addIssue({ code: 'custom', path: ['to'], message: `must be from ${min} to ${max}` });
+  });
+
+export type Cue = z.infer<typeof cueSchema>;
