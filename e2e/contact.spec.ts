@@ -164,3 +164,42 @@ test('who touches whom: a cloth passes a thing that another lies on, and a pair 
   await page.getByRole('button', { name: /^Back to the numbers of/ }).click();
   await expect(page.getByText('Above and Board, clearance')).toBeVisible();
 });
+
+test('a cue changes the fabric where it touches a thing, and says when and where it happened', async ({ page }) => {
+  const shape = { kind: 'sheet', width: 0.3, height: 0.3, spacing: 0.03 } as const;
+  const things = [
+    createCloth({ name: 'Apron', shape, position: [0, 0.3, 0] }),
+    createCollider({ name: 'Lamp', position: [0, 0.1, 0], shape: { kind: 'ball', radius: 0.08 } }),
+  ];
+  await openShotFile(page, createShot({ name: 'Cues', things, lastFrame: 16, run: { substeps: 20 } }));
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /^Cues/ }).click();
+  await page.getByRole('button', { name: 'New cue' }).click();
+  await expect(page.getByRole('button', { name: /^Cues/ })).toContainText('1 on');
+  await choose(page, 'Number of the cue', 'Pressure');
+  const to = page.getByRole('textbox', { name: 'Goes to' });
+  await to.fill('30');
+  await to.press('Enter');
+  const spread = page.getByRole('textbox', { name: 'Spread' });
+  await spread.fill('60');
+  await spread.press('Enter');
+  await bake(page, 16);
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /^Cues/ }).click();
+  await expect(page.getByText(/Happened first at frame \d+; \d+ points by the end/)).toBeVisible();
+  await page.getByRole('button', { name: 'Look there' }).click();
+  await expect(page.getByTestId('signal')).not.toHaveText('–');
+  await expect(page.getByTestId('frame')).not.toHaveValue('1');
+
+  // What it waits for is deleted: the checks say so, and the cue is switched off by one press.
+  await choose(page, 'When', 'a frame is reached');
+  const frame = page.getByRole('textbox', { name: 'Frame', exact: true });
+  await frame.fill('99');
+  await frame.press('Enter');
+  await station(page, 'Run');
+  await expect(page.getByText('Apron, Cue 1')).toBeVisible();
+  await page.getByRole('button', { name: /check/ }).first().click();
+  await expect(page.getByText('Cue 1 of Apron never happens: frame 99 comes after the last one.')).toBeVisible();
+  await page.getByRole('button', { name: 'Switch it off' }).click();
+  await expect(page.getByText('never happens')).toHaveCount(0);
+});

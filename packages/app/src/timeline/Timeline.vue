@@ -24,7 +24,7 @@ import KnotBar from './KnotBar.vue';
 import KnotRow from './KnotRow.vue';
 import { KNOTS, RULER, THREAD } from './rows';
 import SignalRow from './SignalRow.vue';
-import { SIGNALS } from './signals';
+import { signalsOf } from './signals';
 import ThreadRow from './ThreadRow.vue';
 import { useFrameScale } from './useFrameScale';
 import { useKnots } from './useKnots';
@@ -44,7 +44,9 @@ const x = (frame: number) => scale.value.x(frame);
 
 const shot = computed(() => document.shot!);
 const height = computed(() => (selection.tallTimeline ? 279 : 119));
-const signal = computed(() => SIGNALS.find(({ id }) => id === selection.signal)!);
+const signals = computed(() => signalsOf(document.shot));
+/** What a cue that is gone leaves is the first of them. */
+const signal = computed(() => signals.value.find(({ id }) => id === selection.signal) ?? signals.value[0]!);
 /** Keyed numbers of what is selected, for the list of curves. */
 const keyed = computed(() =>
   owners.value.flatMap(({ id, owner }) =>
@@ -71,7 +73,7 @@ const current = computed(() => {
 
 /** Numbers of the bake, then keyed numbers of what is selected. */
 const curves = computed(() => [
-  ...SIGNALS.map(({ id, label }) => ({ id: `signal:${id}`, name: label })),
+  ...signals.value.map(({ id, label }) => ({ id: `signal:${id}`, name: label })),
   ...keyed.value.map(({ owner, label }, i) => ({
     id: `number:${i}`,
     name: `${owners.value.length > 1 && 'name' in owner ? `${owner.name}, ` : ''}${label.toLowerCase()}`,
@@ -79,7 +81,8 @@ const curves = computed(() => [
 ]);
 
 function chooseCurve(id: string): void {
-  const [kind, value] = id.split(':') as [string, string];
+  const at = id.indexOf(':');
+  const [kind, value] = [id.slice(0, at), id.slice(at + 1)];
   if (kind === 'signal') {
     selection.signal = value as SignalId;
     selection.curve = null;
@@ -221,7 +224,7 @@ watch(
           ><SelectBox
             class="curve"
             label="Curve"
-            :model-value="curve ? `number:${keyed.indexOf(curve)}` : `signal:${selection.signal}`"
+            :model-value="curve ? `number:${keyed.indexOf(curve)}` : `signal:${signal.id}`"
             :options="curves"
             @pick="chooseCurve" /><b class="strong" data-testid="signal">{{ current }}</b>
           <button

@@ -1,4 +1,4 @@
-import { PROBLEM_KINDS, type FrameStats, type Unit } from '@lumbra/core';
+import { activeCloths, PROBLEM_KINDS, type FrameStats, type Shot, type Unit } from '@lumbra/core';
 import type { SignalId } from '../stores/selection';
 
 /** A number of the bake that can be drawn along the timeline. Values are in SI. */
@@ -13,10 +13,23 @@ export interface Signal {
   value: (stats: FrameStats) => number;
 }
 
-export const SIGNALS: readonly Signal[] = [
+const BY_MEASURE: readonly Signal[] = [
   { id: 'maxStretch', label: 'worst stretch', unit: '%', top: 0.06, ...PROBLEM_KINDS.overStretch },
   { id: 'crossings', label: 'crossings', unit: '', top: 4, ...PROBLEM_KINDS.crossing },
   { id: 'pierced', label: 'pierced faces', unit: '', top: 4, ...PROBLEM_KINDS.pierced },
   { id: 'deepest', label: 'deepest', unit: 'mm', top: 0.002, ...PROBLEM_KINDS.pokeThrough },
   { id: 'fastest', label: 'fastest point', unit: 'm/s', top: 6, ...PROBLEM_KINDS.speed },
 ];
+
+/** What can be drawn of a shot's takes: what is measured of every frame, and how many points each cue has reached. */
+export function signalsOf(shot: Shot | null): readonly Signal[] {
+  const cues = (shot ? activeCloths(shot) : []).flatMap((cloth) =>
+    cloth.cues
+      .filter(({ enabled }) => enabled)
+      .map(({ id, name }): Signal => ({
+        ...{ id: `cue:${id}`, label: `points of ${name}`, unit: '', top: 4, limit: 0 },
+        value: (stats) => stats.cues?.[id] ?? 0,
+      })),
+  );
+  return [...BY_MEASURE, ...cues];
+}

@@ -11,8 +11,8 @@ export const CUED_NUMBERS = SCALED_NUMBERS.filter((name) => !STAYS.includes(name
 
 export const cueNumbers = {
   over: quantity({
-    label: 'Over',
-    help: 'How many frames the number takes to go there.',
+    label: 'Frames it takes',
+    help: 'From where it is to where it goes.',
     unit: '',
     min: 1,
     max: 5000,

@@ -19,6 +19,7 @@ import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
+import CueList from './CueList.vue';
 import FabricNumbers from './FabricNumbers.vue';
 import SwatchTests from './SwatchTests.vue';
 import { vTip } from '../../fields/tip';
@@ -44,6 +45,10 @@ const choosing = ref(false);
 
 const cloth = computed(() => selection.cloth);
 const card = computed(() => (cloth.value?.card ? findCard(cloth.value.card) : undefined));
+const cueNote = computed(() => {
+  const count = cloth.value?.cues.filter(({ enabled }) => enabled).length ?? 0;
+  return count === 0 ? 'none' : `${count} on`;
+});
 const changed = computed(() => {
   if (!card.value || !cloth.value) return 0;
   const [own, book] = [cloth.value.fabric, card.value.fabric];
@@ -149,6 +154,7 @@ function setPrint(
           :subject="cloth.name"
         />
       </FoldSection>
+      <FoldSection title="Cues" :note="cueNote"><CueList :key="cloth.id" :cloth="cloth" /></FoldSection>
       <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
         <ChoiceRow
           label="Print"

@@ -50,6 +50,10 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   const thing = shot.things.find(({ id }) => id === head);
   if (head === 'contact') return describeContact(rest, shot, before, after);
   if (thing?.role === 'cloth' && HOLDS[rest[0]!]) return describeHold(rest, thing, before, after);
+  if (thing?.role === 'cloth' && rest[0] === 'cues') {
+    const cue = thing.cues.filter(({ enabled }) => enabled)[Number(rest[1])];
+    return { what: `${thing.name}, ${cue?.name ?? 'a cue that is gone'}`, values: 'changed' };
+  }
   if (rest[0] === 'fabric' && rest[2] === 'mask') {
     const number = lookUp(fabricSchema, rest[1]!)?.label.toLowerCase() ?? rest[1]!;
     return { what: `${thing?.name ?? 'Cloth'}, mask of ${number}`, values: 'changed' };

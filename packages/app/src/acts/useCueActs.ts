@@ -1,0 +1,66 @@
+import { cueSchema, fabricSchema, newId, quantityOf, type Cloth, type Cue, type WhenKind } from '@lumbra/core';
+import { useDocumentStore } from '../session/document';
+
+/** Where a number goes at first: to a tenth, so that something is seen; where it is nothing, to a little of its range. */
+function begin(cloth: Cloth, number: Cue['number']): number {
+  const { min, max } = quantityOf(fabricSchema.shape[number])!;
+  const own = cloth.fabric[number];
+  const wanted = own === 0 ? max / 20 : number === 'restWarp' || number === 'restWeft' ? own * 0.95 : own / 10;
+  return Math.min(max, Math.max(min, wanted));
+}
+
+/** The acts on the cues of a cloth; each is one undoable edit. */
+export function useCueActs() {
+  const document = useDocumentStore();
+
+  function edit(label: string, cloth: Cloth, recipe: (found: Cloth) => void): boolean {
+    return document.edit(label, (draft) => {
+      const found = draft.things.find(({ id }) => id === cloth.id);
+      if (found?.role === 'cloth') recipe(found);
+    });
+  }
+
+  /** Adds a cue that waits for the cloth to touch the first collider; returns its id. */
+  function add(cloth: Cloth): string {
+    const taken = new Set(cloth.cues.map(({ name }) => name));
+    let count = 1;
+    while (taken.has(`Cue ${count}`)) count++;
+    const thing = document.shot?.things.find(({ role }) => role === 'collider')?.id ?? null;
+    const made = cueSchema.parse({
+      ...{ id: newId(), name: `Cue ${count}`, when: { kind: 'touch', thing } },
+      ...{ number: 'bendWarp', to: begin(cloth, 'bendWarp') },
+    });
+    edit(`New ${made.name} of ${cloth.name}`, cloth, (found) => void found.cues.push(made));
+    return made.id;
+  }
+
+  function remove(cloth: Cloth, cue: Cue): void {
+    edit(`Delete ${cue.name}`, cloth, (found) => {
+      found.cues = found.cues.filter(({ id }) => id !== cue.id);
+    });
+  }
+
+  function change(cloth: Cloth, cue: Cue, what: string, recipe: (own: Cue) => void): void {
+    edit(`${cue.name}, ${what}`, cloth, (found) => {
+      const own = found.cues.find(({ id }) => id === cue.id);
+      if (own) recipe(own);
+    });
+  }
+
+  /** Lets a cue wait for something else, with the numbers that this begins with. */
+  function waitFor(cloth: Cloth, cue: Cue, kind: WhenKind): void {
+    change(cloth, cue, 'when', (own) => {
+      own.when = cueSchema.shape.when.parse({ kind });
+    });
+  }
+
+  /** Lets a cue change another number. */
+  function changeNumber(cloth: Cloth, cue: Cue, number: Cue['number']): void {
+    change(cloth, cue, 'what changes', (own) => {
+      own.number = number;
+      own.to = begin(cloth, number);
+    });
+  }
+
+  return { add, remove, change, waitFor, changeNumber };
+}

@@ -1,0 +1,13 @@
+import { serve } from '@lumbra/server';
+import { drawn, openBrowser, station } from '../e2e/bench';
+const address = await serve({ port: 0 });
+const { page } = await openBrowser(address);
+const shot = async (n: string) => { await page.waitForTimeout(1500); await page.screenshot({ path: `/tmp/pic/${n}.png` }); };
+await page.goto('/shot/nf050'); await drawn(page);
+await station(page, 'Fabric');
+await page.getByRole('button', { name: /^Cues/ }).click();
+await shot('cue-empty');
+await page.getByRole('button', { name: 'New cue' }).click();
+await page.getByRole('textbox', { name: 'Spread' }).scrollIntoViewIfNeeded();
+await shot('cue');
+process.exit(0);
