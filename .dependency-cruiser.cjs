@@ -91,6 +91,12 @@ module.exports = {
       'Air is plain numbers and what they do.',
     ),
     forbid(
+      'cues-below-shot',
+      inside('cues'),
+      inside('(air|fabric|shot/(?!ids)|solver|swatch|run|cache|exchange|finish)'),
+      'What a cue waits for is a function of how cloth is.',
+    ),
+    forbid(
       'finish-below-shot',
       inside('finish'),
       inside('(air|fabric|shot/(?!ids)|solver|swatch|run|cache|exchange)'),

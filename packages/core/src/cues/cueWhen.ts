@@ -16,8 +16,8 @@ export interface CueMoment {
   stretch: () => Float64Array;
   /** What a mask is worth per point, 0 to 1; null where there is no such mask. */
   mask: (id: string | null) => Float32Array | null;
-  /** How far a point is from where a thing stops it, in m; null where there is no such thing. */
-  distanceTo: (thing: string | null) => ((point: number) => number) | null;
+  /** How far a point is from where a thing stops it, in m, or infinity where that is surely more than `most`; null where there is no such thing. */
+  distanceTo: (thing: string | null, most: number) => ((point: number) => number) | null;
 }
 
 /** All that Lumbra knows of something that a cue can wait for. Document, form and run follow from it. */

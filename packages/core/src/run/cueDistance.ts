@@ -1,4 +1,5 @@
 import { applyPose, invertPose } from '../math/pose';
+import { bounds } from '../mesh/bounds';
 import { boxTree } from '../mesh/boxTree';
 import { nearestPlace } from '../mesh/nearestPlace';
 import { oncePerMesh } from '../mesh/oncePerMesh';
@@ -13,15 +14,13 @@ const treeOf = oncePerMesh((mesh) => boxTree(mesh));
 
 /**
  * Tells how far points, x y z in m, are from where a thing stops cloth of a thickness in m at a frame: from its surface, less its clearance
- * and half the thickness where it is a collider. Null where there is no such thing, or it has no surface.
+ * and half the thickness where it is a collider; infinity where that is surely more than `most`. Null where there is no such thing, or it
+ * has no surface.
  */
 export function distanceTo(
-  shot: Shot,
-  assets: Assets,
+  { shot, assets, frame }: { shot: Shot; assets: Assets; frame: number },
   id: string | null,
-  frame: number,
-  positions: Float32Array,
-  thickness: number,
+  { positions, thickness, most }: { positions: Float32Array; thickness: number; most: number },
 ): ((point: number) => number) | null {
   const thing = shot.things.find((one) => one.id === id);
   if (!thing || !('shape' in thing) || !thing.enabled) return null;
@@ -35,5 +34,12 @@ export function distanceTo(
     'motion' in thing && thing.motion ? motionPoints(cut, thing.motion, shot.frameRate, frame) : cut.positions;
   const mesh = moved === cut.positions ? cut : { ...cut, positions: moved };
   const tree = treeOf(mesh);
-  return (point) => (nearestPlace(mesh, tree, local(point))?.distance ?? Infinity) - clearance;
+  const box = bounds(mesh.positions);
+  if (!box) return null;
+  const reach = most + clearance;
+  return (point) => {
+    const at = local(point);
+    if (at.some((value, axis) => value < box.low[axis]! - reach || value > box.high[axis]! + reach)) return Infinity;
+    return (nearestPlace(mesh, tree, at)?.distance ?? Infinity) - clearance;
+  };
 }

@@ -97,7 +97,8 @@ export class RunCues {
         return mask ? maskValues(cloth, mask, mesh, frame) : null;
       },
       // Things are where they were when the frame before ended.
-      distanceTo: (id) => distanceTo(shot, assets, id, frame - 1, positions, model.fabric.thickness),
+      distanceTo: (id, most) =>
+        distanceTo({ shot, assets, frame: frame - 1 }, id, { positions, thickness: model.fabric.thickness, most }),
     };
   }
 

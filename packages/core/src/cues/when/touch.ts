@@ -20,7 +20,7 @@ export const touch = cueWhen({
     }),
   }),
   happens: ({ thing, within }, { distanceTo }) => {
-    const distance = distanceTo(thing);
+    const distance = distanceTo(thing, within);
     return distance ? (point) => distance(point) <= within : never;
   },
 });
