@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { byKind, kindNames, schemasOf } from '../../quantity/kinds';
 import { id } from '../../shot/ids';
 import type { FinishStep } from '../finishStep';
 import { relax } from './relax';
@@ -9,11 +10,7 @@ import { thicken } from './thicken';
 /** The kinds of finishing step, in the order in which they are offered. To add one: a file here, and a line in this list. */
 const ALL = [subdivide, smooth, relax, thicken] as const;
 
-type SchemasOf<List extends readonly unknown[]> = {
-  [I in keyof List]: List[I] extends { schema: infer Schema extends z.ZodObject } ? Schema : never;
-};
-
-const kindSchema = z.discriminatedUnion('kind', ALL.map(({ schema }) => schema) as unknown as SchemasOf<typeof ALL>);
+const kindSchema = z.discriminatedUnion('kind', schemasOf(ALL));
 
 /** A step of a cloth's finish list. */
 export const finishEntrySchema = z.strictObject({
@@ -28,9 +25,7 @@ export type StepOf = FinishEntry['step'];
 export type FinishKind = StepOf['kind'];
 
 /** What is declared of each kind of step. */
-export const FINISH_STEPS = Object.fromEntries(
-  ALL.map((kind) => [kind.schema.shape.kind.value, kind]),
-) as unknown as Readonly<Record<FinishKind, FinishStep>>;
+export const FINISH_STEPS = byKind<FinishKind, FinishStep>(ALL);
 
 /** In the order in which they are offered. */
-export const FINISH_KINDS = ALL.map(({ schema }) => schema.shape.kind.value) as FinishKind[];
+export const FINISH_KINDS = kindNames<FinishKind>(ALL);

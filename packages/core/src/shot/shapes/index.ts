@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { byKind, kindNames, schemasOf } from '../../quantity/kinds';
 import type { Mesh } from '../../mesh/mesh';
 import { arch } from './arch';
 import { ball } from './ball';
@@ -22,29 +23,16 @@ export type { SheetShape } from './sheet';
 /** The shapes that a thing can have, in the order in which they are offered. To add one: a file here, and a line in this list. */
 const ALL = [sheet, arch, box, ball, cylinder, capsule, cone, ring, hoop, tube, knot, ground, mesh] as const;
 
-type SchemasOf<List extends readonly unknown[]> = {
-  [I in keyof List]: List[I] extends { schema: infer Schema extends z.ZodObject } ? Schema : never;
-};
-
-export const shapeSchema = z.discriminatedUnion(
-  'kind',
-  ALL.map(({ schema }) => schema) as unknown as SchemasOf<typeof ALL>,
-);
+export const shapeSchema = z.discriminatedUnion('kind', schemasOf(ALL));
 
 export type Shape = z.infer<typeof shapeSchema>;
 export type ShapeKind = Shape['kind'];
 
 /** What is declared of each kind of shape. */
-export const SHAPES = Object.fromEntries(ALL.map((kind) => [kindOf(kind), kind])) as unknown as Readonly<
-  Record<ShapeKind, Declared<z.ZodObject<{ kind: z.ZodLiteral<string> }>, Shape>>
->;
+export const SHAPES = byKind<ShapeKind, Declared<z.ZodObject<{ kind: z.ZodLiteral<string> }>, Shape>>(ALL);
 
 /** In the order in which they are offered. */
-export const SHAPE_KINDS = ALL.map(kindOf);
-
-function kindOf({ schema }: { schema: z.ZodObject<{ kind: z.ZodLiteral<string> }> }): ShapeKind {
-  return schema.shape.kind.value as ShapeKind;
-}
+export const SHAPE_KINDS = kindNames<ShapeKind>(ALL);
 
 /** Meshes that were made, by the shape that asked: documents are never changed in place, so a shape keeps its mesh. */
 const made = new WeakMap<Shape, Mesh>();
