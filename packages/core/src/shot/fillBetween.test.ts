@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { createAir, createCloth, createCollider, createMount, createShot } from './create';
+import { createAir, createCloth, createCollider, createMount, createPinSet, createShot } from './create';
 import { canFillBetween, copiesBetween } from './fillBetween';
 import { valueAt } from './keys';
 import { readShot } from './readShot';
@@ -53,6 +53,23 @@ describe('a row between two things', () => {
       createAir({ id, name: id, air: { kind: 'wind', speed, gustSeed } });
     const [copy] = copiesBetween(shotOf(wind('a', 2, 7), wind('b', 6, 8)), 'a', 'b', 1);
     expect(copy).toMatchObject({ air: { kind: 'wind', speed: 4, gustSeed: 7 } });
+  });
+
+  it('takes over what a cloth is held by and what happens to it, and lets its fabric lie between', () => {
+    const cloth = (id: string, weight: number, frame: number) =>
+      createCloth({
+        ...{ id, name: id, shape: { kind: 'sheet', width: 1, height: 1, spacing: 0.1 }, fabric: { weight } },
+        pinSets: [createPinSet({ id: 'p', name: 'Pins', points: [0, frame] })],
+        cues: [{ id: 'q', name: 'Cue', when: { kind: 'frame', frame }, number: 'shear', to: 20 }] as never,
+      });
+    const row = shotOf(cloth('a', 0.1, 3), cloth('b', 0.3, 8));
+    const [copy] = copiesBetween(row, 'a', 'b', 1);
+    expect(copy).toMatchObject({
+      fabric: { weight: 0.2 },
+      pinSets: [{ points: [0, 3] }],
+      cues: [{ when: { frame: 3 }, to: 20 }],
+    });
+    expect(readShot(structuredClone({ ...row, things: [...row.things, copy] })).things).toHaveLength(4);
   });
 
   it('is refused between things of two kinds, carriers or meshes', () => {

@@ -6,7 +6,8 @@ import { ShotError } from './readShot';
 import type { Shot, Thing } from './schema';
 
 /** What is as in the first: what says which thing it is, what counts, and what a cloth is made of point by point. */
-const AS_IN_FIRST = /^(id|name|keys|parent|points|segments|masks|.*seed)$/i;
+const AS_IN_FIRST =
+  /^(id|name|keys|parent|segments|detail|masks|pinSets|ties|leashes|cues|finish|start|motion|.*seed)$/i;
 
 /** Whether a row can be filled between two things: they are of one kind, and ride the same. */
 export function canFillBetween(a: Thing, b: Thing): boolean {
