@@ -148,6 +148,46 @@ test('NF030 is built by hand in at most 15 acts: a row of keyed hoops, and a tie
   expect(unnamed(await built(page))).toEqual(unnamed(demo('NF030')));
 });
 
+test('NF040 is built by hand in at most 12 acts: notices in words, and a beam that sweeps', async ({ page }) => {
+  const hands = await emptyShot(page);
+  await hands.number('Last frame', '132');
+  await hands.type('box 1.5 × 1.04 × 0.03 at 0, 0.82, 0 named Board');
+  await hands.type('box 0.06 × 1.9 × 0.06 at ±0.68, 0, -0.05 as scenery named Leg');
+  const notice = (x: string, y: number) =>
+    hands.type(
+      `sheet 0.27 × 0.36 every 13.5 mm of cotton poplin at ${x}, ${y}, 0.021 turned 90, 0, 0 pinned far named Notice`,
+    );
+  await notice('±0.46', 1.62);
+  await notice('0.02', 1.62);
+  for (const x of ['-0.44', '0', '0.48']) await notice(x, 1.22);
+  await hands.type(
+    'beam 4.8 width 0.56 length 1.7 edge 60 % fading 30 % shadow 80 % shadowReach 0.8 at -1.15, 0.62, 0.16 towards 0 rise 89 turbulence 60 %, 0.34 m, 2 named Draught',
+  );
+  await hands.press(/^Keys in figures/);
+  await hands.table([
+    [12, -1.15, 0.62, 0.16],
+    [108, 1.15, 0.62, 0.16],
+  ]);
+  console.log(`NF040: ${hands.acts} acts`);
+  expect(hands.acts).toBeLessThanOrEqual(12);
+  // The six are alike, so that it does not matter which of them is called what.
+  const places = (shot: Shot) =>
+    shot.things.filter(({ role }) => role === 'cloth').map(({ position }) => position.join(' '));
+  const [ours, theirs] = [await built(page), demo('NF040')];
+  expect(places(ours).sort()).toEqual(places(theirs).sort());
+  const others = (shot: Shot) => unnamed({ ...shot, things: shot.things.filter(({ role }) => role !== 'cloth') });
+  expect(others(ours)).toEqual(others(theirs));
+  const [one, other] = [ours, theirs].map((shot) => ({
+    ...shot,
+    things: [shot.things.find(({ role }) => role === 'cloth')!],
+  }));
+  const physics = (shot: Shot) =>
+    unnamed(shot)
+      .map((line) => line.replace(/^Notice[^.]*/, 'Notice'))
+      .filter((line) => !line.includes('.position.'));
+  expect(physics(one!)).toEqual(physics(other!));
+});
+
 test('NF120 is built by hand in at most 15 acts: eyes in rows, hauled by a table of keys', async ({ page }) => {
   const hands = await emptyShot(page);
   await hands.number('Last frame', '156');

@@ -9,7 +9,7 @@ import {
   sidePoints,
   type Shot,
 } from '@lumbra/core';
-import { degrees, keyed } from './keyed';
+import { degrees, keyedRows } from './keyed';
 
 const NOTICE = { width: 0.27, height: 0.36, spacing: 0.0135 };
 const BOARD = { width: 1.5, height: 1.04, depth: 0.03, at: 1.34 };
@@ -80,12 +80,10 @@ export function nf040Handbills(): Shot {
           shadow: 0.8,
           shadowReach: 0.8,
         },
-        keys: [
-          keyed('position.x', [
-            [12, -1.15],
-            [108, 1.15],
-          ]),
-        ],
+        keys: keyedRows('position', [
+          [12, -1.15, 0.62, 0.16],
+          [108, 1.15, 0.62, 0.16],
+        ]),
       }),
     ],
   });

@@ -13,7 +13,7 @@ import { SHAPE_KINDS, SHAPES, type Assets, type Shape } from '../shapes';
 import { angles, number, placesOf, valuesOf } from './numbers';
 import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
 import { thingNamed, typedPins, typedTies } from './holdsTyped';
-import { readSizes } from './sizes';
+import { readSizes, splitNames } from './sizes';
 
 // Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
 // for those who work by keyboard.
@@ -164,13 +164,15 @@ function refuse(parts: Parts, unfit: Part[], why: string): object {
   return {};
 }
 
-/** Air: “wind 4 towards 90 rise 10 gusts 40 %, 2 s turbulence 20 %, 0.6 m”, “beam 6 at 0, 1, 0”. The number is the first of its kind. */
+/** Air: “wind 4 towards 90 rise 10 gusts 40 %, 2 s turbulence 20 %, 0.6 m”, “beam 6 width 0.5 edge 60 % at 0, 1, 0”. The number without a name is the first of its kind. */
 function airLine(kind: AirKindName, parts: Parts, shot: Shot): TypedLine {
   const { label, schema, aims } = AIR_KINDS[kind];
   const [[first, quantity]] = Object.entries(quantitiesOf(schema)) as [[string, Quantity]];
-  const typed = parts.get('numbers');
+  const known = new Map(Object.entries(quantitiesOf(schema)));
+  const { row: typed, sizes: named } = splitNames(parts.get('numbers') ?? '', known);
   const air: Record<string, unknown> = { kind };
   if (typed) air[first] = number(typed, quantity.unit);
+  for (const [key, value] of named) air[key] = number(value, known.get(key)!.unit);
   if (!aims) refuse(parts, ['towards', 'rise'], `${label} has no direction, so it has no`);
   const heading = parts.has('towards') ? number(parts.get('towards')!, '°') : Math.PI / 2;
   const rise = parts.has('rise') ? number(parts.get('rise')!, '°') : 0;

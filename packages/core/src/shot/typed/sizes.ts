@@ -50,7 +50,10 @@ export function example(kind: ShapeKind, head: string): string {
 const word = (known: ReadonlyMap<string, Quantity>, name: string) => known.get(name)!.label.toLowerCase();
 
 /** Parts the named numbers from those that stand in a row before them. */
-function splitNames(text: string, known: ReadonlyMap<string, Quantity>): { row: string; sizes: [string, string][] } {
+export function splitNames(
+  text: string,
+  known: ReadonlyMap<string, Quantity>,
+): { row: string; sizes: [string, string][] } {
   const names = new Map<string, string>();
   for (const [name, { label }] of known) {
     names.set(name.toLowerCase(), name);
@@ -67,7 +70,7 @@ function splitNames(text: string, known: ReadonlyMap<string, Quantity>): { row: 
   const unknown = /[a-z]{3,}/i.exec(row.replace(/\d\s*[a-z"'′″]+/gi, ''))?.[0];
   if (unknown) {
     throw new Error(
-      `“${unknown}” is no size of this shape. It has ${[...known.keys()].map((name) => word(known, name)).join(', ')}.`,
+      `“${unknown}” is no number of it. It has ${[...known.keys()].map((name) => word(known, name)).join(', ')}.`,
     );
   }
   return { row, sizes };

@@ -90,6 +90,21 @@ describe('things in words', () => {
     expect(done('wind 3 turbulence 25 %, 90 cm').things[0]).toMatchObject({
       air: { turbulence: 0.25, eddySize: 0.9, eddyPace: 1.5 },
     });
+    expect(
+      done('beam 4.8 width 0.56 edge 60 % fading 30 %, shadow 80 % turbulence 60 %, 0.34 m').things[0],
+    ).toMatchObject({
+      air: {
+        kind: 'beam',
+        speed: 4.8,
+        width: 0.56,
+        edge: 0.6,
+        fading: 0.3,
+        shadow: 0.8,
+        turbulence: 0.6,
+        eddySize: 0.34,
+      },
+    });
+    expect(readTypedLine('beam 4 wide 3', shot())).toMatchObject({ ok: false });
     expect(done('attractor 8').things[0]).toMatchObject({ air: { kind: 'attractor', pull: 8 } });
     expect(readTypedLine('turbulence 2 towards 3', shot())).toMatchObject({ ok: false });
   });
@@ -98,10 +113,10 @@ describe('things in words', () => {
     ['', /for example “box/],
     ['crate 1 × 1 × 1', /“crate” is not something to add/],
     ['box 1 × 2 × 3 × 4', /A box is typed as width × height × depth, for example “box 0.5 × 0.5 × 0.5”/],
-    ['ball wide 3', /“wide” is no size of this shape. It has radius, detail/],
+    ['ball wide 3', /“wide” is no number of it. It has radius, detail/],
     ['ground 3', /A ground takes no sizes/],
     ['mount 3', /A mount has no size/],
-    ['box 1 × 2 × zero', /“zero” is no size of this shape/],
+    ['box 1 × 2 × zero', /“zero” is no number of it/],
     ['box 1 × 2 × 0', /depth: must be at least 0.001/],
     ['ball 1 of silk', /Only cloth/],
     ['ball 1 print check', /Only cloth has print/],
