@@ -172,7 +172,9 @@ test('NF040 is built by hand in at most 12 acts: notices in words, and a beam th
   expect(hands.acts).toBeLessThanOrEqual(12);
   // The six are alike, so that it does not matter which of them is called what.
   const places = (shot: Shot) =>
-    shot.things.filter(({ role }) => role === 'cloth').map(({ position }) => position.join(' '));
+    shot.things
+      .filter(({ role }) => role === 'cloth')
+      .map(({ position }) => position.map((value) => value.toFixed(6)).join(' '));
   const [ours, theirs] = [await built(page), demo('NF040')];
   expect(places(ours).sort()).toEqual(places(theirs).sort());
   const others = (shot: Shot) => unnamed({ ...shot, things: shot.things.filter(({ role }) => role !== 'cloth') });
