@@ -10,6 +10,7 @@ import {
   copyFrames,
   eraseCut,
   keepFrames,
+  keepStill,
   listTakes,
   readAccount,
   readFrame,
@@ -55,6 +56,18 @@ describe('takes', () => {
     await database.frameData.delete(['t', 3]);
     expect((await readAccount({ id: 't' })).map((row) => row.frame)).toEqual([1, 2, 4, 5, 6, 7, 8]);
     expect((await database.takes.get('t'))!.sum).toMatchObject({ frames: 8, worst: 0.08, seconds: 0.5, last: 8 });
+  });
+
+  it('of one pose are there with their frame or not at all', async () => {
+    const given = { id: 'still', shot: 's', source: 'settle', document: shot, quality: 'shot' } as const;
+    const still = { ...given, firstFrame: 1, lastFrame: 1, spans: [span] };
+    const refused = vi.spyOn(database.frameData, 'bulkPut').mockRejectedValueOnce(new Error('full'));
+    await expect(keepStill(still, frame(1))).rejects.toThrow('full');
+    refused.mockRestore();
+    expect((await listTakes('s')).map(({ id }) => id)).toEqual(['t']);
+    const row = await keepStill(still, frame(1));
+    expect(row).toMatchObject({ id: 'still', number: 2 });
+    expect(await readAccount(row)).toHaveLength(1);
   });
 
   it('keep frames together with their account or not at all', async () => {

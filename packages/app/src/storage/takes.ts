@@ -104,6 +104,16 @@ export async function keepFrames(
   });
 }
 
+/** Begins a take of one pose and keeps it, all or nothing: it is never listed without its frame. */
+export async function keepStill(given: NewTake, still: TimedFrame): Promise<TakeRow> {
+  const { takes, texts, shots, frames, frameData, checkpoints } = database;
+  return database.transaction('rw', [takes, texts, shots, frames, frameData, checkpoints], async () => {
+    const row = await beginTake(given);
+    await keepFrames(row.id, [still], null);
+    return row;
+  });
+}
+
 /** Writes what the stored frames of a take add up to; to be called in a transaction on takes and frames. */
 async function sumUp(take: string): Promise<void> {
   const row = await database.takes.get(take);

@@ -315,7 +315,7 @@ export const useRunStore = defineStore('run', () => {
     if (!kept || kept.shot.id !== document.shot?.id) return;
     try {
       await document.flush();
-      const row = await takes.keepStill(kept.source, kept.still, kept.shot, kept.span);
+      const row = await takes.keepPose(kept.source, kept.still, kept.shot, kept.span);
       if (kept === left) canKeepStill.value = false;
       notice.say(`${takeName(row)} is kept.`);
     } catch (error) {
@@ -329,7 +329,8 @@ export const useRunStore = defineStore('run', () => {
     try {
       const [shot, stats] = await Promise.all([takenShot(row), takes.statsOf(row)]);
       const positions = stats && (await readFrame(row.id, stats.frame, stats.stats));
-      if (!shot || !positions || document.visitNow() !== visit || busy.value) return;
+      if (document.visitNow() !== visit || busy.value) return;
+      if (!shot || !positions) throw new Error('Nothing of it was stored; delete it.');
       const cloths = activeCloths(shot).map(({ id }) => id);
       settle.value = null;
       canKeepStill.value = false;

@@ -10,7 +10,7 @@ import {
   beginTake,
   changeTake,
   eraseTakes,
-  keepFrames,
+  keepStill,
   readAccount,
   takenShot,
   type NewTake,
@@ -305,12 +305,10 @@ export const useTakesStore = defineStore('takes', () => {
   }
 
   /** Keeps one pose as a take of its own. */
-  async function keepStill(source: 'settle' | 'live', still: BakedFrame, of: Shot, span: TakeSpan): Promise<TakeRow> {
+  function keepPose(source: 'settle' | 'live', still: BakedFrame, of: Shot, span: TakeSpan): Promise<TakeRow> {
     const { id: shot, firstFrame, run } = of;
     const given = { shot, source, document: of, quality: run.quality, firstFrame, lastFrame: firstFrame };
-    const row = await beginTake({ ...given, id: newId(), spans: [span] });
-    await keepFrames(row.id, [{ ...still, seconds: 0 }], null);
-    return row;
+    return keepStill({ ...given, id: newId(), spans: [span] }, { ...still, seconds: 0 });
   }
 
   /** The first frame that a take has. */
@@ -450,7 +448,7 @@ export const useTakesStore = defineStore('takes', () => {
     kept,
     keepAgain,
     begin,
-    keepStill,
+    keepPose,
     statsOf,
     change,
     say,
