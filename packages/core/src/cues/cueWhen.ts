@@ -1,5 +1,4 @@
 import type { z } from 'zod';
-import type { Mesh } from '../mesh/mesh';
 
 type KindSchema = z.ZodObject<{ kind: z.ZodLiteral<string> }>;
 
@@ -7,8 +6,6 @@ type KindSchema = z.ZodObject<{ kind: z.ZodLiteral<string> }>;
 export interface CueMoment {
   /** The frame that comes next. */
   frame: number;
-  /** As cut. */
-  mesh: Mesh;
   /** x y z of each point in m, and its velocity in m/s. */
   positions: Float32Array;
   velocities: Float32Array;
@@ -36,6 +33,12 @@ export function cueWhen<Schema extends KindSchema>(
   declared: CueWhen<Schema, z.infer<Schema>>,
 ): CueWhen<Schema, z.infer<Schema>> {
   return declared;
+}
+
+/** The square of the speed of a point, in m²/s². */
+export function squaredSpeed({ velocities: v }: CueMoment, point: number): number {
+  const [x, y, z] = [v[point * 3]!, v[point * 3 + 1]!, v[point * 3 + 2]!];
+  return x * x + y * y + z * z;
 }
 
 /** It happens to no point. */

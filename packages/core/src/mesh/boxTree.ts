@@ -1,4 +1,5 @@
 import type { Mesh } from './mesh';
+import { oncePerMesh } from './oncePerMesh';
 
 /** A tree of axis-aligned boxes over the faces of a mesh. */
 export interface BoxTree {
@@ -68,3 +69,6 @@ function boxesOfFaces({ positions, triangles }: Mesh): { faceBoxes: Float32Array
   }
   return { faceBoxes, centres };
 }
+
+/** The tree of a mesh that is asked for again and again: built once. */
+export const treeOf = oncePerMesh((mesh) => boxTree(mesh));

@@ -1,16 +1,13 @@
 import { applyPose, invertPose } from '../math/pose';
 import { bounds } from '../mesh/bounds';
-import { boxTree } from '../mesh/boxTree';
+import { treeOf } from '../mesh/boxTree';
 import { nearestPlace } from '../mesh/nearestPlace';
-import { oncePerMesh } from '../mesh/oncePerMesh';
 import { valueAt } from '../shot/keys';
 import { poseAt } from '../shot/placement';
 import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import { motionPoints } from './motionPoints';
-
-const treeOf = oncePerMesh((mesh) => boxTree(mesh));
 
 /**
  * Tells how far points, x y z in m, are from where a thing stops cloth of a thickness in m at a frame: from its surface, less its clearance

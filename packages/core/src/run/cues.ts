@@ -90,7 +90,7 @@ export class RunCues {
     const [shot, assets] = [this.#shot, this.#assets];
     const mesh = shapeMesh(cloth.shape, assets);
     return {
-      ...{ frame, mesh, positions, velocities },
+      ...{ frame, positions, velocities },
       stretch: () => pointStretch(mesh, positions),
       mask: (id) => {
         const mask = cloth.masks.find((one) => one.id === id);

@@ -13,7 +13,7 @@ const DEFORMING = 3;
 /** As much as WebAssembly can address, but for some room for lists that grow while cloth crumples. */
 export const MOST_BYTES = 3.6e9;
 
-/** Bytes that a run takes in the kernel, give or take a tenth, by its points and by the faces of each collider's mesh (0 for exact bodies). */
+/** Bytes that a run takes in the kernel, give or take a seventh, by its points and by the faces of each collider's mesh (0 for exact bodies). */
 export function neededBytes(points: number, colliderFaces: readonly number[]): number {
   const faces = colliderFaces.reduce((sum, count) => sum + count, 0);
   return points * (BYTES_PER_POINT + colliderFaces.length * BYTES_PER_TOUCH) + faces * BYTES_PER_FACE;

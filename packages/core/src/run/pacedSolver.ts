@@ -70,7 +70,7 @@ export class PacedSolver {
   constructor(shot: Shot, assets: Assets, model: Model, { live = false, cued = true } = {}) {
     this.#first = startFrame(shot);
     this.#cues = cued ? RunCues.of(shot, assets, model) : null;
-    this.solver = new Solver(cuedModel(model, this.#cues));
+    this.solver = new Solver(withCues(model, this.#cues));
     this.#seconds = 1 / shot.frameRate;
     this.#live = live;
     const rule = this.#pace(shot, assets);
@@ -99,7 +99,7 @@ export class PacedSolver {
     const cues = RunCues.of(shot, assets, model);
     const kept = this.#cues?.state();
     cues?.restore(kept);
-    if (!this.solver.take(cuedModel(model, cues))) return false;
+    if (!this.solver.take(withCues(model, cues))) return false;
     this.#cues = cues;
     this.#first = startFrame(shot);
     const rule = this.#pace(shot, assets);
@@ -218,6 +218,6 @@ export class PacedSolver {
   }
 }
 
-function cuedModel(model: Model, cues: RunCues | null): Model {
+function withCues(model: Model, cues: RunCues | null): Model {
   return cues ? { ...model, cloths: cues.cloths } : model;
 }

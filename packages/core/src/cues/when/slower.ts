@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { quantity } from '../../quantity/quantity';
-import { cueWhen } from '../cueWhen';
+import { cueWhen, squaredSpeed } from '../cueWhen';
 
 export const slower = cueWhen({
   label: 'it moves slower',
@@ -18,9 +18,7 @@ export const slower = cueWhen({
     }),
   }),
   happens:
-    ({ than }, { velocities: v }) =>
-    (point) => {
-      const [x, y, z] = [v[point * 3]!, v[point * 3 + 1]!, v[point * 3 + 2]!];
-      return x * x + y * y + z * z < than * than;
-    },
+    ({ than }, moment) =>
+    (point) =>
+      squaredSpeed(moment, point) < than * than,
 });

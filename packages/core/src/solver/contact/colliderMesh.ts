@@ -1,4 +1,4 @@
-import { boxTree, type BoxTree } from '../../mesh/boxTree';
+import { boxTree, treeOf, type BoxTree } from '../../mesh/boxTree';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { sideNormals } from '../../mesh/sideNormals';
@@ -11,8 +11,6 @@ const TRIANGLE_WORDS = 31;
 const FEATURE_WORDS = 8;
 /** Flags of a feature in the kernel: which ends are tried as points, and whether it is an edge. */
 const [FIRST_END, SECOND_END, IS_EDGE] = [1, 2, 4];
-
-const colliderTree = oncePerMesh((mesh) => boxTree(mesh));
 
 /** The sharp features of a mesh, as triangles over their ends, with their tree. */
 interface Sharp {
@@ -74,7 +72,7 @@ export class ColliderMesh {
     this.#mesh = mesh;
     this.#pointsAt = pointsAt;
     this.#topology = topology(mesh);
-    this.#tree = colliderTree(mesh);
+    this.#tree = treeOf(mesh);
     this.#start = this.#end = mesh.positions;
     const count = this.#tree.faces.length;
     // Padded, so that the kernel may go over it in whole vectors.
