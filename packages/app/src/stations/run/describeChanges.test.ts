@@ -55,3 +55,13 @@ it('says that a hold is gone', () => {
   const changes = described((c) => (c.ties = []));
   expect(changes.map(({ what }) => what)).toContain('Hood, a hold that is gone');
 });
+
+it('names a pair of the contact table by its cloth first, whatever their ids', () => {
+  for (const id of ['a', 'z']) {
+    const other = createCollider({ id, name: 'Board' });
+    const before = createShot({ name: 'S', things: [other, cloth] });
+    const after = edit(before, 'x', (draft) => setContact(draft, 'c', id, { touches: false })).shot;
+    const changes = changedInputs(runInputs(before, new Map()), runInputs(after, new Map()));
+    expect(describeChanges(changes, after).map(({ what }) => what)).toEqual(['Hood and Board, touch']);
+  }
+});

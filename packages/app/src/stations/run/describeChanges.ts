@@ -125,9 +125,10 @@ function describeContact(
   before: InputChange['before'],
   after: InputChange['after'],
 ): { what: string; values: string } {
-  const names = [first, second].map(
-    (id) => shot.things.find((thing) => thing.id === id)?.name ?? 'a thing that is gone',
-  );
+  // As the table has them: the cloth first. Their ids say nothing.
+  const pair = shot.things.filter(({ id }) => id === first || id === second);
+  const named = [...pair.filter(({ role }) => role === 'cloth'), ...pair.filter(({ role }) => role !== 'cloth')];
+  const names = [0, 1].map((at) => named[at]?.name ?? 'a thing that is gone');
   const quantity = part === 'clearance' || part === 'friction' ? quantityOf(pairNumbers[part]) : undefined;
   const says = (value: InputChange['before']) => {
     if (part === 'touches') return (value ?? true) === true ? 'touch' : 'pass';
