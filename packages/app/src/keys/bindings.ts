@@ -5,6 +5,7 @@ import type { useDocumentStore } from '../session/document';
 import { STATIONS } from '../stations';
 import type { useFinishedStore } from '../stores/finished';
 import type { useKeyingStore } from '../stores/keying';
+import type { usePatternStore } from '../stores/pattern';
 import type { useRunStore } from '../stores/run';
 import type { Tool, useSelectionStore } from '../stores/selection';
 import type { useUndoStore } from '../stores/undo';
@@ -19,6 +20,7 @@ export interface Bench {
   keying: ReturnType<typeof useKeyingStore>;
   undoing: ReturnType<typeof useUndoStore>;
   finished: ReturnType<typeof useFinishedStore>;
+  pattern: ReturnType<typeof usePatternStore>;
   acts: ReturnType<typeof useThingActs>;
   centre: () => void;
   play: () => void;
@@ -26,11 +28,12 @@ export interface Bench {
 }
 
 /** Where keys hold: everywhere on the bench, or only there. The narrower scope goes first. */
-export type Scope = 'live pins' | 'live run' | 'keys' | 'stage' | 'bench';
+export type Scope = 'live pins' | 'live run' | 'keys' | 'pattern' | 'stage' | 'bench';
 
 export const SCOPES: Record<Scope, { label: string; holds: (bench: Bench) => boolean }> = {
   bench: { label: 'Everywhere on the bench', holds: () => true },
   stage: { label: 'At the Stage', holds: ({ selection }) => selection.station === 'stage' },
+  pattern: { label: 'At Pattern', holds: ({ selection }) => selection.station === 'pattern' },
   keys: { label: 'With selected keys', holds: ({ selection }) => selection.knots.length > 0 },
   'live run': { label: 'In a live run', holds: ({ run }) => run.status === 'live' },
   'live pins': {
@@ -77,7 +80,8 @@ function deleteKeys({ document, selection }: Bench): void {
 
 function takeTool({ selection }: Bench, tool: Tool): void {
   if (selection.station === 'hold' && selection.holdId !== null) selection.holdWork = 'holds';
-  else if (selection.station !== 'air' || selection.thing?.role !== 'air') selection.station = 'stage';
+  else if (selection.station !== 'pattern' && (selection.station !== 'air' || selection.thing?.role !== 'air'))
+    selection.station = 'stage';
   selection.tool = selection.tool === tool ? 'look' : tool;
 }
 
@@ -142,6 +146,10 @@ export const BINDINGS: readonly Binding[] = [
   {
     ...{ keys: ['Delete', 'Backspace'], shown: 'Delete', does: 'delete the selected things', scope: 'stage' },
     act: ({ acts }) => acts.remove(),
+  },
+  {
+    ...{ keys: ['f'], shown: 'F', does: 'lay the pieces out flat, or back in the stage', scope: 'pattern' },
+    act: ({ pattern }) => (pattern.flat = !pattern.flat),
   },
   { keys: ['Delete', 'Backspace'], shown: 'Delete', does: 'delete them', scope: 'keys', act: deleteKeys },
   {

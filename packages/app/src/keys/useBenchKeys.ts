@@ -5,13 +5,14 @@ import { isDragging } from '../pointer/followDrag';
 import { useDocumentStore } from '../session/document';
 import { useFinishedStore } from '../stores/finished';
 import { useKeyingStore } from '../stores/keying';
+import { usePatternStore } from '../stores/pattern';
 import { useRunStore } from '../stores/run';
 import { useSelectionStore } from '../stores/selection';
 import { useUndoStore } from '../stores/undo';
 import { BINDINGS, SCOPES, type Bench, type Binding, type Scope } from './bindings';
 
 /** The narrower a scope, the earlier it is asked. */
-const ORDER: readonly Scope[] = ['live pins', 'live run', 'keys', 'stage', 'bench'];
+const ORDER: readonly Scope[] = ['live pins', 'live run', 'keys', 'pattern', 'stage', 'bench'];
 
 /** What takes keys for itself: fields, lists, and what is chosen from. */
 const TYPING =
@@ -47,6 +48,7 @@ export function useBenchKeys(view: Pick<Bench, 'centre' | 'showKeys' | 'play'>):
     keying: useKeyingStore(),
     undoing: useUndoStore(),
     finished: useFinishedStore(),
+    pattern: usePatternStore(),
     acts: useThingActs(),
   };
 

@@ -21,6 +21,7 @@ import { addProduction } from '../storage/productions';
 import { addShot, forgetUnused, openShot } from '../storage/shots';
 import { ShotChangedError, ShotGoneError } from '../storage/writeShot';
 import { errorText, useNoticeStore } from '../stores/notice';
+import { cutAhead } from '../workers/meshWork';
 import { ShotSaver } from './saver';
 import { takeShot, waitForShot, type ShotLock } from '../storage/shotLock';
 import { askTabs, hearTabs, PATIENCE, TAB, tellTabs } from './tabs';
@@ -83,6 +84,9 @@ export const useDocumentStore = defineStore('document', () => {
   async function read(id: string, mine = visit, still = () => true): Promise<boolean> {
     const opened = await openShot(id);
     if (!opened || mine !== visit || !still()) return false;
+    // Without a worker the page cuts them itself, when they are drawn.
+    await Promise.all(patternsOf(opened.shot).map((pattern) => cutAhead(pattern).catch(() => undefined)));
+    if (mine !== visit || !still()) return false;
     // Read anew, a shot keeps the meshes that are here: what is known of them stays known.
     const here = shot.value?.id === id ? assets.value : [];
     assets.value = new Map([...opened.assets, ...here]);
@@ -433,3 +437,8 @@ export const useDocumentStore = defineStore('document', () => {
     currentAssets,
   };
 });
+
+/** The patterns among the cloths of a shot. */
+function patternsOf({ things }: Shot) {
+  return things.flatMap((thing) => (thing.role === 'cloth' && thing.shape.kind === 'pattern' ? [thing.shape] : []));
+}

@@ -17,6 +17,8 @@ export interface Station {
   layers?: readonly ViewLayer[];
   /** What takes the pointer in the viewport, the first one first. */
   tools?: readonly UseViewTool[];
+  /** What is looked at in place of the stage, one key away. */
+  flat?: Component;
   /** Cloth is judged here: no stitches are drawn around it. */
   judges?: boolean;
 }

@@ -3,7 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from '../session/document';
 
-export type StationId = 'stage' | 'fabric' | 'hold' | 'air' | 'run' | 'finish' | 'handOff';
+export type StationId = 'stage' | 'pattern' | 'fabric' | 'hold' | 'air' | 'run' | 'finish' | 'handOff';
 /** What the Hold station shows: points to select, what holds, or how much. */
 export type HoldWork = 'select' | 'holds' | 'masks';
 export type SignalId = 'maxStretch' | 'crossings' | 'pierced' | 'deepest' | 'fastest' | `cue:${string}`;
@@ -122,7 +122,8 @@ export const useSelectionStore = defineStore('selection', () => {
     () => clearPoints(),
   );
   watch(station, (now) => {
-    const stays = now === 'stage' ? PLACE_TOOLS : now === 'hold' ? [...POINT_TOOLS, ...PLACE_TOOLS] : [];
+    const stays =
+      now === 'stage' || now === 'pattern' ? PLACE_TOOLS : now === 'hold' ? [...POINT_TOOLS, ...PLACE_TOOLS] : [];
     if (!stays.includes(tool.value)) tool.value = 'look';
     mark.value = null;
   });

@@ -1,4 +1,5 @@
 import {
+  cutPieces,
   makeOneMesh,
   inspectMesh,
   meshHash,
@@ -7,8 +8,10 @@ import {
   contactShapeBody,
   STILL,
   type ColliderBody,
+  type CutPiece,
   type Mesh,
   type MeshReport,
+  type Pattern,
   type Pose,
   type ContactShape,
 } from '@lumbra/core';
@@ -18,9 +21,11 @@ import {
   likelyUnit,
   prepareMesh,
   readMeshFile,
+  readSvg,
   type Finding,
   type MeshFile,
   type PrepareOptions,
+  type SvgOutlines,
 } from '@lumbra/core/import';
 import * as Comlink from 'comlink';
 import dracoWasm from 'draco3dgltf/draco_decoder_gltf.wasm?url';
@@ -91,6 +96,16 @@ const worker = {
   /** Meshes at their places as one. */
   makeOneMesh(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
     return handedOver([hashed(makeOneMesh(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
+  },
+
+  /** Cuts pieces of a pattern, each with what to remember it by. */
+  cutPieces(pattern: Pattern, ids: string[]): [key: string, cut: CutPiece][] {
+    return cutPieces(pattern, ids);
+  },
+
+  /** The closed outlines of a drawing. Throws with a message for the artist. */
+  readSvg(text: string): SvgOutlines {
+    return readSvg(text);
   },
 
   /** The simple shape that stands in for a mesh. */

@@ -2,10 +2,13 @@ import {
   isFitted,
   rememberMeshHash,
   rememberContactShape,
+  rememberCut,
+  uncutPieces,
   contactShapeBody,
   type ColliderBody,
   type Mesh,
   type ContactShape,
+  type Pattern,
 } from '@lumbra/core';
 import { meshHost } from './hosts';
 
@@ -27,4 +30,16 @@ export async function made(work: Promise<{ mesh: Mesh; hash: string }>): Promise
   const { mesh, hash } = await work;
   rememberMeshHash(mesh, hash);
   return mesh;
+}
+
+/** Has the pieces of a pattern cut that have not been yet, so that the page finds them cut. */
+export async function cutAhead(pattern: Pattern): Promise<void> {
+  const ids = uncutPieces(pattern);
+  if (ids.length === 0) return;
+  for (const [key, cut] of await meshHost.call((api) => api.cutPieces(plain(pattern), ids))) rememberCut(key, cut);
+}
+
+/** What the store makes reactive cannot be sent. */
+function plain(pattern: Pattern): Pattern {
+  return JSON.parse(JSON.stringify(pattern)) as Pattern;
 }

@@ -6,8 +6,23 @@ export interface Mesh {
   readonly triangles: Uint32Array;
   /** u v of each point in metres of flat fabric, u along the warp; only on meshes that have been cut flat. */
   readonly material?: Float32Array;
+  /** Material coordinates of each corner of each triangle instead, where a point lies at several places of the fabric: along a closed seam. */
+  readonly cornerMaterial?: Float32Array;
+  /** Per point the first of all points that it is sewn to, itself where to none; only where something is sewn. */
+  readonly sewn?: Uint32Array;
+  /** The flat pieces that it is cut from, as rows of points. */
+  readonly parts?: readonly MeshPart[];
   /** How the points move, on meshes that were imported with animation. */
   readonly motion?: Motion;
+}
+
+/** A flat piece of a mesh. */
+export interface MeshPart {
+  readonly id: string;
+  readonly first: number;
+  readonly count: number;
+  /** Where the corner of the box around it lies in material coordinates, in m. */
+  readonly corner: readonly [u: number, v: number];
 }
 
 /**

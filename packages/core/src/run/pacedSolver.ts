@@ -6,6 +6,7 @@ import { fewestSubsteps, QUALITIES } from '../solver/substeps';
 import { activeCloths, clothScale, startFrame, substepsOf } from './compile';
 import { RunCues, type CueState } from './cues';
 import type { Heed } from './frame';
+import { closedState, closingFrames, drawingTogether, hasOpenSeams, hasSeams, withSeamsClosed } from './sewing';
 import {
   afterFailure,
   breachOf,
@@ -54,7 +55,12 @@ export interface RunState extends SolverState {
  * and taken again with more where that was too few. Where substeps are set by hand, and in a draft, nothing is promised.
  */
 export class PacedSolver {
-  readonly solver: Solver;
+  #solver: Solver;
+  /** As the document has it: with its seams open. */
+  #model: Model;
+  /** The time in s at which seams become one with what they join; null where nothing is sewn. */
+  #closesAt: number | null;
+  #closed = false;
   #limits: PaceLimits | null = null;
   #cues: RunCues | null;
   /** The frame at which the run starts. */
@@ -70,12 +76,36 @@ export class PacedSolver {
   constructor(shot: Shot, assets: Assets, model: Model, { live = false, cued = true } = {}) {
     this.#first = startFrame(shot);
     this.#cues = cued ? RunCues.of(shot, assets, model) : null;
-    this.solver = new Solver(withCues(model, this.#cues));
     this.#seconds = 1 / shot.frameRate;
+    this.#model = model;
+    this.#closesAt = closingTime(shot, model, this.#seconds);
+    this.#closed = this.#closesAt === 0;
+    this.#solver = new Solver(this.#form());
     this.#live = live;
     const rule = this.#pace(shot, assets);
     this.#substeps = this.#limits ? whole(rule) : rule;
     this.#last = { substeps: this.#substeps, retakes: 0, kept: this.#limits && !live ? true : null, broke: null };
+  }
+
+  get solver(): Solver {
+    return this.#solver;
+  }
+
+  /** The model as it is run now: seams are drawn together, then closed. */
+  #form(model = this.#model, cues = this.#cues): Model {
+    const cued = withCues(model, cues);
+    if (this.#closesAt === null) return cued;
+    return this.#closed ? withSeamsClosed(cued) : drawingTogether(cued, this.#closesAt);
+  }
+
+  /** From here on seams are part of the cloth. */
+  #close(): void {
+    const open = this.#solver.state();
+    this.#closed = true;
+    const closed = new Solver(this.#form());
+    closed.restore(closedState(this.#model, open, closed.state()));
+    this.#solver = closed;
+    this.#measured = null;
   }
 
   /** Sets what a shot promises, and gives the substeps of its rule. */
@@ -99,8 +129,10 @@ export class PacedSolver {
     const cues = RunCues.of(shot, assets, model);
     const kept = this.#cues?.state();
     cues?.restore(kept);
-    if (!this.solver.take(withCues(model, cues))) return false;
+    if (closingTime(shot, model, this.#seconds) !== this.#closesAt) return false;
+    if (!this.#solver.take(this.#form(model, cues))) return false;
     this.#cues = cues;
+    this.#model = model;
     this.#first = startFrame(shot);
     const rule = this.#pace(shot, assets);
     if (!this.#limits) this.#substeps = rule;
@@ -118,28 +150,30 @@ export class PacedSolver {
    * @throws UnstableError
    */
   advance(heed?: Heed): boolean {
+    if (this.#closesAt !== null && !this.#closed && this.#solver.time > this.#closesAt - this.#seconds / 2)
+      this.#close();
     if (!this.#cues) return this.#advance(heed);
     const before = this.#cues.state();
-    this.#cues.look(this.#first + Math.round(this.solver.time / this.#seconds) + 1, this.solver);
+    this.#cues.look(this.#first + Math.round(this.#solver.time / this.#seconds) + 1, this.#solver);
     if (this.#advance(heed)) return true;
     this.#cues.restore(before);
     return false;
   }
 
   #advance(heed?: Heed): boolean {
-    const before = this.#limits && this.solver.state();
+    const before = this.#limits && this.#solver.state();
     const began = this.#limits && this.#shown();
     let substeps = this.#substeps;
     for (let retakes = 0; ; retakes++) {
       const whole = this.#try(substeps, retakes, heed);
       this.#measured = null;
       if (whole === null) {
-        this.solver.restore(before!);
+        this.#solver.restore(before!);
         substeps = afterFailure(substeps, this.#limits!)!;
         continue;
       }
       if (!whole) {
-        if (before) this.solver.restore(before);
+        if (before) this.#solver.restore(before);
         return false;
       }
       if (!this.#limits) {
@@ -155,7 +189,7 @@ export class PacedSolver {
         this.#last = { substeps, retakes, kept: this.#live ? null : broke === null, broke };
         return true;
       }
-      this.solver.restore(before!);
+      this.#solver.restore(before!);
       substeps = more;
     }
   }
@@ -166,7 +200,7 @@ export class PacedSolver {
    */
   #try(substeps: number, retakes: number, heed?: Heed): boolean | null {
     try {
-      return this.solver.advance(this.#seconds, substeps, heed && ((done) => heed(done / substeps)));
+      return this.#solver.advance(this.#seconds, substeps, heed && ((done) => heed(done / substeps)));
     } catch (error) {
       if (!(error instanceof UnstableError) || !this.#limits || retakes >= MOST_RETAKES) throw error;
       if (afterFailure(substeps, this.#limits) === null) throw error;
@@ -192,30 +226,41 @@ export class PacedSolver {
   /** The cloth as it is now, measured once a frame. */
   measured(): Measured {
     if (this.#measured) return this.#measured;
-    const depths = this.solver.depths();
+    const depths = this.#solver.depths();
     const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
-    const [measures, crossings, pierced] = [this.solver.measure(), this.solver.crossings(), this.solver.pierced()];
+    const [measures, crossings, pierced] = [this.#solver.measure(), this.#solver.crossings(), this.#solver.pierced()];
     this.#measured = { measures, crossings, depths, deepest, pierced };
     return this.#measured;
   }
 
   /** Keeps this share of all velocities; see `Solver.calm`. */
   calm(share: number): void {
-    this.solver.calm(share);
+    this.#solver.calm(share);
     this.#measured = null;
   }
 
   state(): RunState {
-    return { ...this.solver.state(), substeps: this.#substeps, ...(this.#cues && { cues: this.#cues.state() }) };
+    return { ...this.#solver.state(), substeps: this.#substeps, ...(this.#cues && { cues: this.#cues.state() }) };
   }
 
   /** Goes back to a state; one of before runs paced themselves begins with the substeps of the rule. */
   restore(state: RunState): void {
-    this.solver.restore(state);
+    const closed = this.#closesAt !== null && (this.#closesAt === 0 || state.time > this.#closesAt + this.#seconds / 2);
+    if (closed !== this.#closed) {
+      this.#closed = closed;
+      this.#solver = new Solver(this.#form());
+    }
+    this.#solver.restore(state);
     this.#cues?.restore(state.cues);
     if (state.substeps && this.#limits) this.#substeps = state.substeps;
     this.#measured = null;
   }
+}
+
+/** When the seams of a run are closed, in s after its beginning: at once where they are so already; null where there are none. */
+function closingTime(shot: Shot, model: Model, seconds: number): number | null {
+  if (!hasSeams(model)) return null;
+  return hasOpenSeams(model) ? closingFrames(shot) * seconds : 0;
 }
 
 function withCues(model: Model, cues: RunCues | null): Model {

@@ -7,7 +7,7 @@ import { placeBy } from '../mesh/place';
 import { footOf } from './foot';
 import { shapeMesh, SHAPE_KINDS, SHAPES, type Shape } from './shapes';
 
-const KINDS = SHAPE_KINDS.filter((kind) => !['mesh', 'ground', 'sheet'].includes(kind));
+const KINDS = SHAPE_KINDS.filter((kind) => !['mesh', 'ground', 'sheet', 'pattern'].includes(kind));
 
 describe('the foot of a thing that is turned', () => {
   it.each(KINDS)('is the lowest place of a %s', (kind) => {

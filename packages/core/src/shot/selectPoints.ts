@@ -80,12 +80,33 @@ function nearestMaterial(mesh: Mesh, u: number, v: number): number {
 export function carryPoints(from: Mesh, to: Mesh, points: readonly number[]): number[] {
   const [a, b] = [from.material, to.material];
   if (!a || !b) return points.filter((point) => point < pointCount(to));
+  if (from.parts && to.parts) return carryByPiece(from, to, points);
   const [oldSize, newSize] = [materialSize(a), materialSize(b)];
   const carried = points
     .filter((point) => point < pointCount(from))
     .map((point) =>
       nearestMaterial(to, (a[point * 2]! / oldSize[0]) * newSize[0], (a[point * 2 + 1]! / oldSize[1]) * newSize[1]),
     );
+  return [...new Set(carried)];
+}
+
+/** Points stay at their places of their own piece; those of a piece that is gone are dropped. */
+function carryByPiece(from: Mesh, to: Mesh, points: readonly number[]): number[] {
+  const [a, b] = [from.material!, to.material!];
+  const carried = points.flatMap((point) => {
+    const part = from.parts!.find(({ first, count }) => point >= first && point < first + count);
+    const other = to.parts!.find(({ id }) => id === part?.id);
+    if (!part || !other) return [];
+    const u = a[point * 2]! - part.corner[0] + other.corner[0];
+    const v = a[point * 2 + 1]! - part.corner[1] + other.corner[1];
+    let best = other.first;
+    let nearest = Infinity;
+    for (let i = other.first; i < other.first + other.count; i++) {
+      const square = (b[i * 2]! - u) ** 2 + (b[i * 2 + 1]! - v) ** 2;
+      if (square < nearest) [best, nearest] = [i, square];
+    }
+    return best;
+  });
   return [...new Set(carried)];
 }
 

@@ -45,6 +45,8 @@ export interface ClothModel {
   rest: Mesh;
   /** Where the points start, x y z in metres. */
   positions: Float32Array;
+  /** Per point that the solver tells of, which point of `rest` it is, where seams have made several one. */
+  pointOf?: Uint32Array;
   fabric: Fabric;
   /** The fabric at a time in s, when its numbers are keyed; weight and thickness never change. */
   fabricAt?: (time: number) => Fabric;

@@ -321,7 +321,7 @@ export class Solver {
    * Returns how many points are gripped.
    */
   grip(cloth: number, place: readonly number[], radius: number): number {
-    const held = gripped(cloth, this.positions(cloth), place, radius);
+    const held = gripped(cloth, this.#ownPositions(cloth), place, radius);
     this.#holds.grip({ ...held, places: held.places.map((value, i) => value - this.#origin[i % 3]!) });
     return held.points.length;
   }
@@ -418,6 +418,11 @@ export class Solver {
 
   /** A copy of one cloth's positions, x y z in m. */
   positions(cloth: number): Float32Array<ArrayBuffer> {
+    const own = this.#ownPositions(cloth);
+    return told(this.#cloths[cloth]!.model, own);
+  }
+
+  #ownPositions(cloth: number): Float32Array<ArrayBuffer> {
     const { firstPoint, points } = this.#cloths[cloth]!;
     const source = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
     const out = new Float32Array(points * 3);
@@ -431,9 +436,12 @@ export class Solver {
 
   /** A copy of one cloth's velocities, x y z in m/s. */
   velocities(cloth: number): Float32Array<ArrayBuffer> {
-    const { firstPoint, points } = this.#cloths[cloth]!;
+    const { firstPoint, points, model } = this.#cloths[cloth]!;
     const source = this.#memory.floats(this.#velocity + firstPoint * 16, points * 4);
-    return Float32Array.from({ length: points * 3 }, (_, i) => source[Math.floor(i / 3) * 4 + (i % 3)]!);
+    return told(
+      model,
+      Float32Array.from({ length: points * 3 }, (_, i) => source[Math.floor(i / 3) * 4 + (i % 3)]!),
+    );
   }
 
   /** Mass of all points that can move, in kg. */
@@ -503,6 +511,19 @@ export class Solver {
     const velocity = this.#memory.floats(this.#velocity, this.#count * 4);
     for (let i = 0; i < velocity.length; i++) velocity[i]! *= share;
   }
+}
+
+/** x y z of all points that are told of a cloth, from those that are computed. */
+function told({ pointOf }: ClothModel, own: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+  if (!pointOf) return own;
+  const all = new Float32Array(pointOf.length * 3);
+  for (let i = 0; i < pointOf.length; i++) {
+    const from = pointOf[i]! * 3;
+    all[i * 3] = own[from]!;
+    all[i * 3 + 1] = own[from + 1]!;
+    all[i * 3 + 2] = own[from + 2]!;
+  }
+  return all;
 }
 
 /** Whether the same faces of a cloth have an area with the numbers of another model: only those are laid out. */

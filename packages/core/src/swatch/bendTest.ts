@@ -19,6 +19,8 @@ export interface BendTestOptions {
   width?: number;
   /** Share of bending that the substeps have to honour. */
   honoured?: number;
+  /** The flat strip, x along it around its middle, its length with one spacing for the clamp; by default a sheet. */
+  cut?: (length: number, width: number, spacing: number) => Mesh;
 }
 
 export interface BendTest {
@@ -56,7 +58,8 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   // A whole number of columns hangs free, or the clamp would lie between two of them.
   const columns = Math.max(2, Math.round(length / (options.spacing ?? length / 12)));
   const spacing = length / columns;
-  const rest = strip(length, options.width ?? 0.5 * length, spacing, options.direction);
+  const width = options.width ?? 0.5 * length;
+  const rest = options.cut?.(length, width, spacing) ?? strip(length, width, spacing, options.direction);
   const left = -(length + spacing) / 2;
   const held: number[] = [];
   for (let i = 0; i < rest.positions.length / 3; i++) if (rest.positions[i * 3]! < left + spacing * 1.01) held.push(i);
@@ -71,12 +74,13 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   let substeps = 20;
   while (bendHonoured(scale, step / substeps) < (options.honoured ?? 0.97) && substeps < 1200) substeps += 20;
   runToRest(solver, { step, substeps, mostSteps: 300, restSpeed: length * 2e-3 });
-  const silhouette = sideView(solver.positions(0), rest, left + spacing);
+  const view = sideView(solver.positions(0), rest, left + spacing);
+  const silhouette = view.map(({ x, y }): [number, number] => [x, y]);
   const droop = -silhouette.at(-1)![1];
   // The hinge at the clamp bends for half a spacing on either side of it, so the strip begins half a spacing inside the clamp.
   const acting = length + spacing / 2;
   const predictedSilhouette = elastica(acting, fabric.weight, predictedRigidity);
-  const shape = silhouette.map(([x, y], i) => ({ along: (i + 0.5) * spacing, x: x + spacing / 2, y }));
+  const shape = view.map(({ along, x, y }) => ({ along: along + spacing / 2, x: x + spacing / 2, y }));
   const rigidity = rigidityOfShape(shape, acting, fabric.weight);
   return {
     length,
@@ -106,8 +110,8 @@ function strip(length: number, width: number, spacing: number, direction: Direct
   return { ...mesh, material };
 }
 
-/** Means of the columns, from the clamp on. */
-function sideView(positions: Float32Array, rest: Mesh, clamp: number): [number, number][] {
+/** Means of the columns, from the clamp on, and how far along the strip each lies. */
+function sideView(positions: Float32Array, rest: Mesh, clamp: number): { along: number; x: number; y: number }[] {
   const columns = new Map<number, { x: number; y: number; count: number }>();
   for (let i = 0; i < positions.length / 3; i++) {
     const key = Math.round(rest.positions[i * 3]! * 1e6);
@@ -120,6 +124,8 @@ function sideView(positions: Float32Array, rest: Mesh, clamp: number): [number, 
   }
   return [...columns.keys()]
     .sort((a, b) => a - b)
-    .map((key) => columns.get(key)!)
-    .map(({ x, y, count }) => [x / count - clamp, y / count]);
+    .map((key) => {
+      const { x, y, count } = columns.get(key)!;
+      return { along: key / 1e6 - clamp, x: x / count - clamp, y: y / count };
+    });
 }

@@ -1,6 +1,6 @@
 import { clothCount, pointCount, points, touched } from './data';
 import { beginPairs, leftTriangle, nextPair, rightTriangle } from './descent';
-import { beginMeeting, touch } from './meeting';
+import { areOne, beginMeeting, touch } from './meeting';
 import { refitStill } from './tree';
 
 // An exact count of what contact must prevent: edges that pass through triangles, of one cloth or of two. It shares the
@@ -46,7 +46,7 @@ function countEdges(s: usize, t: usize): void {
     if ((owned & (1 << n)) == 0) continue;
     const p = <usize>load<u32>(s + (<usize>n << 2)),
       q = <usize>load<u32>(s + (n == 2 ? 0 : (<usize>n + 1) << 2));
-    if (p == a || p == b || p == c || q == a || q == b || q == c) continue;
+    if (areOne(p, a) || areOne(p, b) || areOne(p, c) || areOne(q, a) || areOne(q, b) || areOne(q, c)) continue;
     if (!crosses(p, q, a, b, c)) continue;
     if (found < capacity) {
       const to = touched + <usize>found * 20;

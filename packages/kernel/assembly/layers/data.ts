@@ -56,6 +56,9 @@ export let pairCapacity: i32 = 0;
 /** A byte a point: 1 where cloth crosses, so that nothing is kept apart there until it is pulled out. */
 export let tangled: usize = 0;
 
+/** A u32 a point: byte offset of the first of all points that it is sewn to; 0 where nothing is sewn in the run. */
+export let sewn: usize = 0;
+
 /** Takes over the addresses and counts that core wrote. */
 export function setLayerData(block: usize): void {
   points = load<u32>(block, 0);
@@ -89,4 +92,5 @@ export function setLayerData(block: usize): void {
   start = load<u32>(block, 112);
   settled = load<u32>(block, 116);
   meetings = load<u32>(block, 120);
+  sewn = load<u32>(block, 124);
 }

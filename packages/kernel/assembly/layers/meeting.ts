@@ -1,4 +1,4 @@
-import { clothCount, meetings } from './data';
+import { clothCount, meetings, sewn } from './data';
 
 // How two cloths meet: whether at all, and with which numbers. Set before their triangles are gone through.
 
@@ -42,4 +42,11 @@ export function distanceOf(s: usize, t: usize): f32 {
 @inline
 export function frictionOf(s: usize, t: usize): f32 {
   return friction < 0 ? load<f32>(s, 20) * load<f32>(t, 20) : friction;
+}
+
+/** Whether two points are one, or are drawn together by a seam: what has one of them in common is not kept apart. */
+// @ts-ignore: decorator
+@inline
+export function areOne(p: usize, q: usize): bool {
+  return p == q || (sewn != 0 && load<u32>(sewn + (p >> 2)) == load<u32>(sewn + (q >> 2)));
 }

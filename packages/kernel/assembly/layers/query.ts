@@ -13,7 +13,7 @@ import {
   triangles,
 } from './data';
 import { beginPairs, leftTriangle, nextPair, rightTriangle, rootOf } from './descent';
-import { beginMeeting, distanceOf, frictionOf, touch } from './meeting';
+import { areOne, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
 import {
   beginList,
   considerPair,
@@ -62,7 +62,7 @@ function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void
   for (let n: u32 = 0; n < 3; n++) {
     if (!ownsCorner(s, n)) continue;
     const p = corner(s, n);
-    if (p == t0 || p == t1 || p == t2) continue;
+    if (areOne(p, t0) || areOne(p, t1) || areOne(p, t2)) continue;
     considerPair(POINT_TRIANGLE, p, t0, t1, t2, thickness, friction);
   }
 }
@@ -82,7 +82,7 @@ function considerTriangles(s: usize, t: usize): void {
       if (!ownsEdge(t, m)) continue;
       const c = corner(t, m),
         d = corner(t, next(m));
-      if (a == c || a == d || b == c || b == d) continue;
+      if (areOne(a, c) || areOne(a, d) || areOne(b, c) || areOne(b, d)) continue;
       considerPair(EDGES, a, b, c, d, thickness, friction);
     }
   }

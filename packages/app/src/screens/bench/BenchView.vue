@@ -8,6 +8,7 @@ import { STATIONS } from '../../stations';
 import { useFinishedStore } from '../../stores/finished';
 import { useImportStore } from '../../stores/importing';
 import { useKeyingStore } from '../../stores/keying';
+import { usePatternStore } from '../../stores/pattern';
 import { usePictureStore } from '../../stores/picture';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
@@ -30,6 +31,7 @@ const importing = useImportStore();
 const theme = useThemeStore();
 const picture = usePictureStore();
 const finished = useFinishedStore();
+const pattern = usePatternStore();
 const acts = useThingActs();
 const holder = ref<HTMLElement | null>(null);
 const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
@@ -168,7 +170,8 @@ defineExpose({
     <div v-if="isOverDropZone" class="drop">
       <span class="plate">{{ dropping }}</span>
     </div>
-    <ViewPlates />
+    <component :is="station.flat" v-if="station.flat && pattern.flat && shot" />
+    <ViewPlates v-else />
   </section>
 </template>
 

@@ -11,6 +11,7 @@ import { ground } from './ground';
 import { hoop } from './hoop';
 import { knot } from './knot';
 import { mesh } from './mesh';
+import { pattern } from './pattern';
 import { ring } from './ring';
 import type { Assets, ShapeKind as Declared } from './shapeKind';
 import { sheet } from './sheet';
@@ -19,9 +20,10 @@ import { tube } from './tube';
 export { MissingAssetError } from './mesh';
 export { MOST_SHEET_POINTS, type Assets, type ExactBody } from './shapeKind';
 export type { SheetShape } from './sheet';
+export type { PatternShape } from './pattern';
 
 /** The shapes that a thing can have, in the order in which they are offered. To add one: a file here, and a line in this list. */
-const ALL = [sheet, arch, box, ball, cylinder, capsule, cone, ring, hoop, tube, knot, ground, mesh] as const;
+const ALL = [sheet, pattern, arch, box, ball, cylinder, capsule, cone, ring, hoop, tube, knot, ground, mesh] as const;
 
 export const shapeSchema = z.discriminatedUnion('kind', schemasOf(ALL));
 

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Pose } from '../../math/pose';
 import type { Vector3 } from '../../math/vector';
 import type { Mesh } from '../../mesh/mesh';
+import { MOST_SHEET_POINTS } from '../../pattern/limits';
 import { quantity } from '../../quantity/quantity';
 
 /** Meshes by asset id. */
@@ -80,8 +81,7 @@ export const spacingNumber = () =>
     step: 'ratio',
   });
 
-/** Cloth finer than this is refused: it would need hours a frame and most of a machine's memory. */
-export const MOST_SHEET_POINTS = 400_000;
+export { MOST_SHEET_POINTS };
 
 /** Why a spacing does not fit a piece of cloth of so many m along both sides; undefined where it does. */
 export function spacingProblem(width: number, height: number, spacing: number): string | undefined {

@@ -2,6 +2,7 @@ import type { Fabric } from '../../fabric/fabric';
 import type { Mesh } from '../../mesh/mesh';
 import type { Topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
+import { flatEdges } from './flatTriangles';
 
 // Which held points a cloth's points are attached to over a distance, and how far they may be from them. The distance is
 // that within the cloth as cut; it never stops being an upper bound, whatever the cloth wraps around.
@@ -155,6 +156,23 @@ function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[])
   return { distances, points };
 }
 
+function apart(p: Float32Array, a: number, b: number): number {
+  const [x, y, z] = [0, 1, 2].map((axis) => p[a * 3 + axis]! - p[b * 3 + axis]!) as [number, number, number];
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
+/** Length of an edge on the fabric, in m. */
+function flatLength(rest: Mesh, t: Topology, edge: number): number {
+  const face = t.edgeFaces[edge * 2]!;
+  const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
+  const [u, v] = [
+    [e1u, e1v],
+    [e2u - e1u, e2v - e1v],
+    [e2u, e2v],
+  ][[0, 1, 2].find((corner) => t.faceEdges[face * 3 + corner] === edge)!] as [number, number];
+  return Math.sqrt(u * u + v * v);
+}
+
 /** Shortest paths along edges, a little longer than the cloth's own distances, so never too strict. */
 function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly number[]) {
   const count = rest.positions.length / 3;
@@ -163,8 +181,7 @@ function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly 
   const neighbours = Array.from({ length: count }, () => [] as { point: number; length: number }[]);
   for (let edge = 0; edge < t.edgeCount; edge++) {
     const [a, b] = [t.edgePoints[edge * 2]!, t.edgePoints[edge * 2 + 1]!];
-    const [x, y, z] = [0, 1, 2].map((axis) => p[a * 3 + axis]! - p[b * 3 + axis]!) as [number, number, number];
-    const length = Math.sqrt(x * x + y * y + z * z) * size;
+    const length = (rest.cornerMaterial ? flatLength(rest, t, edge) : apart(p, a, b)) * size;
     neighbours[a]!.push({ point: b, length });
     neighbours[b]!.push({ point: a, length });
   }

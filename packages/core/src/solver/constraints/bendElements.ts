@@ -4,6 +4,7 @@ import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { topology, type Topology } from '../../mesh/topology';
 import { colour } from './colouring';
+import { cornerPlace, unfolded, unfoldedAround } from './unfold';
 
 // What bends. Every inner edge is a hinge. On a square grid with alternating diagonals the hinge on a side measures three points in a
 // row and nothing else, and both hinges that end in a point measure the same row: of the points, every other one is the middle
@@ -44,7 +45,7 @@ export const bendParts = oncePerMesh((rest): BendParts => {
   for (let edge = 0; edge < t.edgeCount; edge++) {
     if (t.edgeFaces[edge * 2 + 1]! < 0) continue;
     // Cloth that is cut flat bends about flat hinges, wherever its points start.
-    const angle = rest.material ? 0 : restAngle(rest, t, edge);
+    const angle = rest.material || rest.cornerMaterial ? 0 : restAngle(rest, t, edge);
     (Math.abs(angle) < FLAT_ANGLE ? flat : folded).push(edge);
   }
   const points = folded.flatMap((edge) => hingePoints(t, edge));
@@ -96,11 +97,15 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
 
 /** Three points in a row, each row once. */
 class Rows {
+  readonly #rest: Mesh;
+  readonly #topology: Topology;
   readonly #at: (point: number) => Vector3;
   readonly #neighbours: number[][];
   readonly #found = new Map<string, Element>();
 
   constructor(rest: Mesh, t: Topology) {
+    this.#rest = rest;
+    this.#topology = t;
     this.#at = placeOf(rest);
     this.#neighbours = Array.from({ length: rest.positions.length / 3 }, () => []);
     for (let edge = 0; edge < t.edgeCount; edge++) {
@@ -113,7 +118,7 @@ class Rows {
   /** Adds a hinge that measures the row of its far points about one of its ends; the other end, `idle`, gets half, where it has such a row. */
   add(edge: number, points: Element['points'], vector: Element['vector'], idle: 0 | 1): void {
     const [other, middle] = [points[idle]!, points[1 - idle]!];
-    const across = this.#rowThrough(other, points[2], points[3]);
+    const across = this.#rowThrough(edge, other, points[2], points[3]);
     this.#give(middle, points[2], points[3], other, vector[2], edge, across ? 0.5 : 1);
     if (across) this.#give(other, across[0], across[1], middle, vector[2], edge, 0.5);
   }
@@ -133,18 +138,30 @@ class Rows {
   }
 
   /** The neighbours of a point that lie from it as two others lie from their middle; null where there are none. */
-  #rowThrough(point: number, a: number, b: number): [number, number] | null {
-    const [from, to, middle] = [this.#at(a), this.#at(b), this.#at(point)];
+  #rowThrough(edge: number, point: number, a: number, b: number): [number, number] | null {
+    const around = this.#placesAround(edge, point);
+    const [from, to, middle] = [around(a), around(b), around(point)];
+    if (!from || !to || !middle) return null;
     const half: Vector3 = [(to[0] - from[0]) / 2, (to[1] - from[1]) / 2, (to[2] - from[2]) / 2];
     const limit = IN_ROW * length(half);
     const found = [-1, 1].map((side) =>
       this.#neighbours[point]!.find((other) => {
-        const at = this.#at(other);
+        const at = around(other);
+        if (!at) return false;
         const off = [0, 1, 2].map((axis) => at[axis]! - middle[axis]! - side * half[axis]!) as unknown as Vector3;
         return length(off) < limit;
       }),
     );
     return found[0] === undefined || found[1] === undefined ? null : [found[0], found[1]];
+  }
+
+  /** Where the points around one end of an edge lie; beside a closed seam, with the faces around it turned flat. */
+  #placesAround(edge: number, point: number): (other: number) => Vector3 | undefined {
+    const [rest, t] = [this.#rest, this.#topology];
+    if (!rest.cornerMaterial) return this.#at;
+    const has = (face: number) => [0, 1, 2].some((i) => rest.triangles[face * 3 + i] === point);
+    const places = unfoldedAround(rest, t, t.edgeFaces[edge * 2]!, has);
+    return (other) => places.get(other);
   }
 }
 
@@ -160,8 +177,7 @@ export function hingePoints(t: Topology, edge: number): [number, number, number,
 
 /** k with sum k_i x_i of length 2 sin(angle / 2): how far the far points rise out of the edge, over their distance. */
 function bendVector(rest: Mesh, t: Topology, edge: number): [number, number, number, number] {
-  const at = placeOf(rest);
-  const [a, b, c, d] = hingePoints(t, edge).map(at) as [Vector3, Vector3, Vector3, Vector3];
+  const [a, b, c, d] = hingePlaces(rest, t, edge);
   const across = (far: Vector3) => {
     const [e, f] = [minus(b, a), minus(far, a)];
     const square = Math.max(dot(e, e), 1e-18);
@@ -176,6 +192,15 @@ function bendVector(rest: Mesh, t: Topology, edge: number): [number, number, num
     1 / p.height,
     1 / q.height,
   ];
+}
+
+/** Where the four points of a hinge lie at rest; each face is looked at by itself, so it may lie elsewhere on the fabric than the other. */
+function hingePlaces(rest: Mesh, t: Topology, edge: number): [Vector3, Vector3, Vector3, Vector3] {
+  const points = hingePoints(t, edge);
+  if (!rest.cornerMaterial) return points.map(placeOf(rest)) as [Vector3, Vector3, Vector3, Vector3];
+  const inFace = (side: 0 | 1, point: number) => cornerPlace(rest, t.edgeFaces[edge * 2 + side]!, point);
+  const [a, b, c] = [inFace(0, points[0]), inFace(0, points[1]), inFace(0, points[2])];
+  return [a, b, c, unfolded([a, b], c, [inFace(1, points[0]), inFace(1, points[1]), inFace(1, points[3])])];
 }
 
 /** Where a point lies at rest; cloth that is cut flat lies in its material plane. */

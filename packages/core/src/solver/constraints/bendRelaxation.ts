@@ -2,6 +2,7 @@ import type { Mesh } from '../../mesh/mesh';
 import type { Topology } from '../../mesh/topology';
 import { bendParts } from './bendElements';
 import { hingeWeights, type BendRigidity } from './hingeWeights';
+import { unfoldedAround } from './unfold';
 
 // How much softer a mesh bends than its hinges say one by one. Hinge stiffnesses are fitted to points that lie on a smoothly bent
 // surface; but points that are free move a little off it, and hinges share the bending between them as costs least: by 2 % on even
@@ -32,7 +33,7 @@ export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): Be
   const { centre, depth } = farthestFromBorders(t, neighbours);
   const rings = Math.min(RINGS, depth);
   if (rings < FEWEST_RINGS) return wanted;
-  const shareOf = relaxation(rest, t, gatherPatch(rest, neighbours, centre, rings), rings);
+  const shareOf = relaxation(rest, t, gatherPatch(rest, t, neighbours, centre, rings), rings);
   const bias = ({ warp, weft, twist }: BendRigidity) => (warp + weft + 2 * twist) / 4;
   let asked = wanted;
   for (let round = 0; round < ROUNDS; round++) {
@@ -190,7 +191,7 @@ function farthestFromBorders(t: Topology, neighbours: number[][]): { centre: num
 }
 
 /** The points within so many edges of the centre. */
-function gatherPatch(rest: Mesh, neighbours: number[][], centre: number, count: number): Patch {
+function gatherPatch(rest: Mesh, t: Topology, neighbours: number[][], centre: number, count: number): Patch {
   const rings = new Map([[centre, 0]]);
   let wave = [centre];
   for (let ring = 1; ring <= count; ring++) {
@@ -204,7 +205,20 @@ function gatherPatch(rest: Mesh, neighbours: number[][], centre: number, count: 
     }
     wave = next;
   }
-  return { rings, places: placesOf(rest, centre, rings) };
+  const places = rest.cornerMaterial ? unfoldedPlaces(rest, t, centre, rings) : placesOf(rest, centre, rings);
+  return { rings, places };
+}
+
+/** Places of a patch that may go over closed seams: face by face from one at its middle, each turned about the edge to the one before. */
+function unfoldedPlaces(
+  rest: Mesh,
+  t: Topology,
+  centre: number,
+  rings: Map<number, number>,
+): Map<number, [number, number]> {
+  const start = Math.floor(rest.triangles.indexOf(centre) / 3);
+  const places = unfoldedAround(rest, t, start, (_, far) => rings.has(far));
+  return new Map([...places].filter(([point]) => rings.has(point)).map(([point, [u, v]]) => [point, [u, v]]));
 }
 
 /** Places in the flat cloth; where it was not cut flat, in the plane of the middle's face. */

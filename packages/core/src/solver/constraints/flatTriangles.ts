@@ -53,6 +53,10 @@ const allFlatEdges = oncePerMesh((rest): Float64Array => {
 /** Edges 0 to 1 and 0 to 2 of a triangle as it lies flat: (e1 u, e1 v, e2 u, e2 v) in metres. */
 export function flatEdges(rest: Mesh, triangle: number): [number, number, number, number] {
   const [i, j, k] = [0, 1, 2].map((corner) => rest.triangles[triangle * 3 + corner]!) as [number, number, number];
+  if (rest.cornerMaterial) {
+    const m = rest.cornerMaterial.subarray(triangle * 6, triangle * 6 + 6);
+    return [m[2]! - m[0]!, m[3]! - m[1]!, m[4]! - m[0]!, m[5]! - m[1]!];
+  }
   if (rest.material) {
     const m = rest.material;
     return [m[j * 2]! - m[i * 2]!, m[j * 2 + 1]! - m[i * 2 + 1]!, m[k * 2]! - m[i * 2]!, m[k * 2 + 1]! - m[i * 2 + 1]!];

@@ -1,6 +1,7 @@
 import type { KernelMemory } from '../kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
 import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
+import { writeSewn } from './sewn';
 import type { PairModel } from '../model';
 import { addMeetings, setMeetings, type MeetingCloth } from './pairs';
 import { Untangle } from './untangle';
@@ -25,7 +26,7 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 31;
+const BLOCK_WORDS = 32;
 const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
@@ -97,7 +98,7 @@ export class LayerContact {
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
       ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
-      ...[perPoint(), this.#meetings],
+      ...[perPoint(), this.#meetings, writeSewn(memory, cloths, count)],
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
     memory.run.setLayerData(this.#block);

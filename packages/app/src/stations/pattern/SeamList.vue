@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { easeOf, formatQuantity, quantitiesOf, SHAPES, type Quantity, type Seam } from '@lumbra/core';
+import { ArrowLeftRight, Trash2 } from '@lucide/vue';
+import { computed } from 'vue';
+import { usePatternActs } from '../../acts/usePatternActs';
+import QuantityField from '../../fields/QuantityField.vue';
+import { vTip } from '../../fields/tip';
+import { usePatternStore, type CutCloth } from '../../stores/pattern';
+
+// The seams of a pattern: sides that are chosen are sewn, or all that lie near each other at once.
+
+const props = defineProps<{ cloth: CutCloth }>();
+const pattern = usePatternStore();
+const acts = usePatternActs();
+const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
+const REACH: Quantity = {
+  label: 'Within',
+  help: 'Every two borders that lie as near as this to each other all along become a seam, at once.',
+  unit: 'mm',
+  min: 0.0001,
+  max: 1,
+  default: 0.02,
+  step: 'ratio',
+};
+
+const names = computed(() => new Map(props.cloth.shape.pieces.map(({ id, name }) => [id, name])));
+const ready = computed(() => pattern.stretches.length === 2);
+const why = computed(() => {
+  const count = pattern.stretches.length;
+  if (count === 2) return 'Sews the two selected stretches together';
+  return count < 2
+    ? 'Lay the pieces out flat and choose two sides: click one, and the other with shift'
+    : `${count} stretches are selected; choose two`;
+});
+
+function told({ a, b }: Seam): string {
+  const [one, other] = [names.value.get(a.piece), names.value.get(b.piece)];
+  return one === other ? `${one}, to itself` : `${one} to ${other}`;
+}
+
+function lengths(seam: Seam): string {
+  const [one, other] = [acts.lengthOf(props.cloth, seam.a), acts.lengthOf(props.cloth, seam.b)];
+  const ease = easeOf(props.cloth.shape.pieces, seam);
+  if (ease < 0.005) return `${formatQuantity(one, 'cm', 3)} cm`;
+  const what = ease > 0.1 ? 'gathered' : 'eased in';
+  return `${formatQuantity(one, 'cm', 3)} to ${formatQuantity(other, 'cm', 3)} cm, ${Math.round(ease * 100)} % ${what}`;
+}
+</script>
+
+<template>
+  <p v-if="cloth.shape.seams.length === 0" class="small">Nothing is sewn yet.</p>
+  <ul v-else class="seams" aria-label="Seams">
+    <li v-for="(seam, i) in cloth.shape.seams" :key="seam.id">
+      <button
+        type="button"
+        class="seam"
+        :aria-pressed="seam.id === pattern.seamId"
+        @click="pattern.seamId = seam.id === pattern.seamId ? null : seam.id"
+      >
+        <b>{{ i + 1 }}</b>
+        <span class="grow cut">{{ told(seam) }}</span>
+        <span class="small">{{ lengths(seam) }}</span>
+      </button>
+      <button
+        v-tip="'Turn it: its other end is sewn to the beginning'"
+        type="button"
+        class="icon-button"
+        :aria-pressed="seam.turned"
+        @click="acts.change(cloth, `Turn seam ${i + 1}`, (shape) => (shape.seams[i]!.turned = !seam.turned))"
+      >
+        <ArrowLeftRight :size="16" :stroke-width="1.5" />
+      </button>
+      <button
+        v-tip="'Unpick the seam (undoable)'"
+        type="button"
+        class="icon-button"
+        @click="acts.change(cloth, `Unpick seam ${i + 1}`, (shape) => void shape.seams.splice(i, 1))"
+      >
+        <Trash2 :size="16" :stroke-width="1.5" />
+      </button>
+    </li>
+  </ul>
+  <div class="choices">
+    <button v-tip="why" type="button" class="choice" :disabled="!ready" @click="acts.sewSelected(cloth)">Sew</button>
+    <button type="button" class="choice" :aria-pressed="pattern.offering" @click="pattern.offering = !pattern.offering">
+      Auto seam…
+    </button>
+  </div>
+  <div v-if="pattern.offering" class="offer">
+    <QuantityField :quantity="REACH" :model-value="pattern.reach" @change="pattern.reach = $event" />
+    <p class="small" role="status">
+      <template v-if="pattern.offered.length === 0"
+        >No two free borders lie as near as that. Take more, or bring the pieces nearer.</template
+      >
+      <template v-else
+        >{{ pattern.offered.length === 1 ? 'One seam' : `${pattern.offered.length} seams` }}, shown in yellow.</template
+      >
+    </p>
+    <div class="choices">
+      <button type="button" class="choice" :disabled="pattern.offered.length === 0" @click="acts.sewOffered(cloth)">
+        Sew {{ pattern.offered.length === 1 ? 'it' : 'them' }}
+      </button>
+    </div>
+  </div>
+  <QuantityField
+    v-if="cloth.shape.seams.length > 0"
+    :quantity="NUMBERS['closing']!"
+    :model-value="cloth.shape.closing"
+    lazy
+    @change="acts.change(cloth, `${cloth.name}, frames to draw together`, (shape) => (shape.closing = $event))"
+  />
+</template>
+
+<style scoped>
+.seams {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.seams li {
+  display: flex;
+  align-items: center;
+}
+.seam {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  height: 28px;
+  padding: 0 4px;
+  text-align: left;
+  border-radius: 3px;
+}
+.seam b {
+  color: var(--madder);
+}
+.seam:hover,
+.seam[aria-pressed='true'] {
+  background: var(--linen-2);
+}
+.offer {
+  border-left: 2px solid var(--weld);
+  padding-left: 8px;
+}
+</style>

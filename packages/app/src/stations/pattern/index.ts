@@ -1,0 +1,19 @@
+import { Scissors } from '@lucide/vue';
+import { defineAsyncComponent } from 'vue';
+import { seams } from '../../viewport/layers/seams';
+import { pieceHandles } from '../../viewport/tools/pieceHandles';
+import type { Station } from '../station';
+
+export const pattern: Station = {
+  id: 'pattern',
+  label: 'Pattern',
+  icon: Scissors,
+  panel: defineAsyncComponent(() => import('./PatternStation.vue')),
+  knot: ({ things }) =>
+    things.some((thing) => thing.role === 'cloth' && (thing.shape.kind === 'pattern' || thing.shape.kind === 'sheet'))
+      ? 'used'
+      : 'empty',
+  layers: [seams],
+  tools: [pieceHandles],
+  flat: defineAsyncComponent(() => import('../../viewport/flat/FlatView.vue')),
+};

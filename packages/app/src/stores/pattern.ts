@@ -1,0 +1,111 @@
+import { autoSeam, stretchesOf, type Cloth, type PatternShape, type ProposedSeam, type SidePlace } from '@lumbra/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useSelectionStore } from './selection';
+
+/** Cloth that is cut by a pattern. */
+export type CutCloth = Cloth & { shape: PatternShape };
+
+/** What the Pattern station shows. */
+export type PatternWork = 'pieces' | 'seams' | 'mesh';
+
+/** What is selected and looked at of a pattern. Not part of the shot, so not undone. */
+export const usePatternStore = defineStore('pattern', () => {
+  const selection = useSelectionStore();
+  /** The pieces are looked at laid out flat, in place of the stage. */
+  const flat = ref(false);
+  /** What is worked on. */
+  const work = ref<PatternWork>('pieces');
+  const pieceId = ref<string | null>(null);
+  const nodeId = ref<string | null>(null);
+  /** Selected sides, in the order in which they were. */
+  const sides = shallowRef<readonly SidePlace[]>([]);
+  const seamId = ref<string | null>(null);
+  /** Borders that lie within so many m of each other are offered as seams. */
+  const reach = ref(0.02);
+  /** Whether they are offered. */
+  const offering = ref(false);
+
+  const cloth = computed<CutCloth | null>(() => {
+    const found = selection.cloth;
+    return found?.shape.kind === 'pattern' ? (found as CutCloth) : null;
+  });
+  const shape = computed(() => cloth.value?.shape ?? null);
+  const piece = computed(() => shape.value?.pieces.find(({ id }) => id === pieceId.value) ?? null);
+  const node = computed(() => {
+    const all = piece.value ? [piece.value.outline, ...piece.value.holes].flat() : [];
+    return all.find(({ id }) => id === nodeId.value) ?? null;
+  });
+  /** The stretches that the selected sides make up. */
+  const stretches = computed(() => (shape.value ? stretchesOf(shape.value.pieces, sides.value) : []));
+  const offered = computed<ProposedSeam[]>(() =>
+    offering.value && shape.value ? autoSeam(shape.value, reach.value) : [],
+  );
+
+  watch(
+    () => cloth.value?.id,
+    () => {
+      clear();
+      pieceId.value = shape.value?.pieces[0]?.id ?? null;
+    },
+    { immediate: true },
+  );
+  // What was undone or deleted is selected no longer.
+  watch(shape, (now) => {
+    if (!now) return;
+    const nodes = new Set(
+      now.pieces.flatMap(({ id, outline, holes }) => [outline, ...holes].flat().map((one) => `${id} ${one.id}`)),
+    );
+    sides.value = sides.value.filter(({ piece: of, from }) => nodes.has(`${of} ${from}`));
+    if (!now.pieces.some(({ id }) => id === pieceId.value)) pieceId.value = now.pieces[0]?.id ?? null;
+    if (!nodes.has(`${pieceId.value} ${nodeId.value}`)) nodeId.value = null;
+    if (!now.seams.some(({ id }) => id === seamId.value)) seamId.value = null;
+  });
+
+  function clear(): void {
+    pieceId.value = nodeId.value = seamId.value = null;
+    sides.value = [];
+    offering.value = false;
+  }
+
+  function selectPiece(id: string): void {
+    if (pieceId.value !== id) nodeId.value = null;
+    pieceId.value = id;
+  }
+
+  function selectNode(piece: string, node: string): void {
+    selectPiece(piece);
+    nodeId.value = node;
+    sides.value = [];
+  }
+
+  /** Selects a side; with `add` besides those that are selected, or no longer when it is. */
+  function selectSide(side: SidePlace, add: boolean): void {
+    const has = sides.value.some(({ piece, from }) => piece === side.piece && from === side.from);
+    const others = sides.value.filter(({ piece, from }) => piece !== side.piece || from !== side.from);
+    sides.value = add ? (has ? others : [...others, side]) : [side];
+    nodeId.value = null;
+    selectPiece(side.piece);
+  }
+
+  return {
+    flat,
+    work,
+    pieceId,
+    nodeId,
+    sides,
+    seamId,
+    reach,
+    offering,
+    cloth,
+    shape,
+    piece,
+    node,
+    stretches,
+    offered,
+    clear,
+    selectPiece,
+    selectNode,
+    selectSide,
+  };
+});

@@ -1,0 +1,532 @@
+<script setup lang="ts">
+import {
+  addNode,
+  easeOf,
+  findStretch,
+  flatLayout,
+  formatQuantity,
+  loopWith,
+  parameterAt,
+  placeAt,
+  removeNodes,
+  sideKeys,
+  sideLength,
+  sidesOf,
+  sizeOfPiece,
+  type PatternNode,
+  type Piece,
+} from '@lumbra/core';
+import { useElementSize } from '@vueuse/core';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { usePatternActs } from '../../acts/usePatternActs';
+import { followDrag } from '../../pointer/followDrag';
+import { useDocumentStore } from '../../session/document';
+import { usePatternStore } from '../../stores/pattern';
+import { gridStep, loopPath, sidePath, snapped, type FlatLook, type Snapped } from './flatSpace';
+
+// The pieces of a pattern laid out flat, to be drawn: nodes and handles are dragged, sides chosen and sewn. What is dragged is shown here alone
+// until it is let go; then the piece is cut anew.
+
+const document = useDocumentStore();
+const pattern = usePatternStore();
+const acts = usePatternActs();
+const holder = ref<SVGSVGElement | null>(null);
+const { width, height } = useElementSize(holder);
+const look = ref<FlatLook>({ scale: 400, middle: [0, 0] });
+/** The piece that is being dragged, as it would be. */
+const draft = shallowRef<{ piece: Piece; guides: Snapped['guides'] } | null>(null);
+const cutting = ref(false);
+
+const shape = computed(() => pattern.shape);
+/** Pieces stay where they lie while one of them is drawn. */
+const layout = computed(() => flatLayout(shape.value?.pieces ?? []));
+const pieces = computed(() =>
+  (shape.value?.pieces ?? []).map((own, i) => {
+    const piece = draft.value?.piece.id === own.id ? draft.value.piece : own;
+    const { low, width: w, height: h } = sizeOfPiece(piece);
+    const loops = [piece.outline, ...piece.holes];
+    return {
+      piece,
+      at: layout.value.at[i]!,
+      middle: [low[0] + w / 2, low[1] + h / 2] as [number, number],
+      corner: [low[0], low[1] + h] as [number, number],
+      path: loops.map(loopPath).join(''),
+      sides: loops.flatMap((nodes, loop) =>
+        sidesOf(nodes).map((side, n) => ({
+          side,
+          from: nodes[n]!.id,
+          key: `${piece.id} ${loop} ${n}`,
+          path: sidePath(side),
+        })),
+      ),
+      nodes: loops.flat(),
+    };
+  }),
+);
+/** Which seam each side has, by the side's name. */
+const seamOf = computed(() => {
+  const found = new Map<string, number>();
+  shape.value?.seams.forEach(({ a, b }, i) => {
+    for (const stretch of [a, b]) {
+      const place = findStretch(shape.value!.pieces, stretch);
+      if (place) for (const key of sideKeys(place)) found.set(key, i);
+    }
+  });
+  return found;
+});
+const px = computed(() => 1 / look.value.scale);
+const grid = computed(() => gridStep(look.value.scale));
+const box = computed(() => {
+  const { scale, middle } = look.value;
+  const [w, h] = [Math.max(1, width.value) / scale, Math.max(1, height.value) / scale];
+  return { u: middle[0] - w / 2, v: -middle[1] - h / 2, w, h };
+});
+
+function fit(): void {
+  const { width: w, height: h } = layout.value;
+  if (!width.value || !height.value || w <= 0 || h <= 0) return;
+  const scale = Math.min((width.value - 120) / w, (height.value - 140) / h);
+  look.value = { scale: Math.max(5, Math.min(8000, scale)), middle: [0, 0] };
+}
+const known = ref(0);
+// All is in sight at first, and again when pieces come in.
+watch(
+  [width, height, () => shape.value?.pieces.length ?? 0] as const,
+  ([w, h, count]) => {
+    if (!w || !h || count === known.value) return;
+    known.value = count;
+    fit();
+  },
+  { immediate: true },
+);
+
+function placeOf(event: MouseEvent): [number, number] {
+  const rect = holder.value!.getBoundingClientRect();
+  const { scale, middle } = look.value;
+  return [
+    middle[0] + (event.clientX - rect.left - rect.width / 2) / scale,
+    middle[1] - (event.clientY - rect.top - rect.height / 2) / scale,
+  ];
+}
+
+function zoom(event: WheelEvent): void {
+  const before = placeOf(event);
+  const scale = Math.max(5, Math.min(20_000, look.value.scale * 1.0015 ** -event.deltaY));
+  look.value = { ...look.value, scale };
+  const after = placeOf(event);
+  const { middle } = look.value;
+  look.value = { scale, middle: [middle[0] + before[0] - after[0], middle[1] + before[1] - after[1]] };
+}
+
+function pan(event: PointerEvent): void {
+  const { middle, scale } = look.value;
+  followDrag(event, {
+    move: (dx, dy) => (look.value = { scale, middle: [middle[0] - dx / scale, middle[1] + dy / scale] }),
+    end: (moved) => {
+      if (moved) return;
+      pattern.sides = [];
+      pattern.nodeId = null;
+    },
+    cancel: () => (look.value = { scale, middle }),
+    escapes: false,
+  });
+}
+
+/** Takes what was drawn into the document. */
+async function take(piece: Piece, what: string, recipe: (own: Piece) => void): Promise<void> {
+  const { cloth } = pattern;
+  if (!cloth) return;
+  cutting.value = true;
+  await acts.changePiece(cloth, piece, what, recipe);
+  cutting.value = false;
+  draft.value = null;
+}
+
+type Part = 'at' | 'before' | 'after';
+
+/** Drags a node, or one of its handles; with ctrl nothing is kept to, with alt a handle turns alone. */
+function drag(event: PointerEvent, piece: Piece, node: PatternNode, part: Part): void {
+  pattern.selectNode(piece.id, node.id);
+  if (document.readOnly || cutting.value) return;
+  const { scale } = look.value;
+  const from = part === 'at' ? node.at : [node.at[0] + node[part]![0], node.at[1] + node[part]![1]];
+  const others = [piece.outline, ...piece.holes].flat().filter(({ id }) => id !== node.id);
+  const change = (own: PatternNode, to: [number, number], alone: boolean) => {
+    if (part === 'at') own.at = to;
+    else {
+      const handle: [number, number] = [to[0] - own.at[0], to[1] - own.at[1]];
+      const other = part === 'before' ? 'after' : 'before';
+      own[part] = handle;
+      // A smooth node stays smooth: its other handle turns along and keeps its length.
+      const [size, length] = [Math.hypot(...handle), own[other] ? Math.hypot(...own[other]) : 0];
+      if (!alone && isSmooth(node) && length > 0 && size > 0)
+        own[other] = [(-handle[0] / size) * length, (-handle[1] / size) * length];
+    }
+  };
+  let last: { to: [number, number]; alone: boolean } | null = null;
+  followDrag(event, {
+    move: (dx, dy, at) => {
+      const wanted = [from[0]! + dx / scale, from[1]! - dy / scale] as [number, number];
+      const places = part === 'at' ? others.map((one) => one.at) : [];
+      const { at: to, guides } = snapped(wanted, places, scale, at.ctrlKey || at.metaKey);
+      last = { to, alone: at.altKey };
+      const next = JSON.parse(JSON.stringify(piece)) as Piece;
+      change(
+        loopWith(next, node.id)!.find(({ id }) => id === node.id)!,
+        to,
+        at.altKey,
+      );
+      draft.value = { piece: next, guides };
+    },
+    end: (moved) => {
+      if (!moved || !last) return;
+      const { to, alone } = last;
+      void take(piece, part === 'at' ? 'node' : 'curve', (own) => {
+        const found = loopWith(own, node.id)?.find(({ id }) => id === node.id);
+        if (found) change(found, to, alone);
+      });
+    },
+    cancel: () => (draft.value = null),
+  });
+}
+
+function isSmooth({ before, after }: PatternNode): boolean {
+  if (!before || !after) return false;
+  const turn = before[0] * after[1] - before[1] * after[0];
+  return Math.abs(turn) < 0.02 * Math.hypot(...before) * Math.hypot(...after);
+}
+
+/** Arrows move a node by a millimetre, with shift by a centimetre; Delete takes it away. */
+function onNodeKey(event: KeyboardEvent, piece: Piece, node: PatternNode): void {
+  const step = event.shiftKey ? 0.01 : 0.001;
+  const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key];
+  if (!by && event.key !== 'Delete' && event.key !== 'Backspace') return;
+  event.preventDefault();
+  event.stopPropagation();
+  pattern.selectNode(piece.id, node.id);
+  if (by) {
+    void take(piece, 'node', (own) => {
+      const found = loopWith(own, node.id)?.find(({ id }) => id === node.id);
+      if (found) found.at = [found.at[0] + by[0]!, found.at[1] + by[1]!];
+    });
+  } else if (pattern.cloth) {
+    void acts.changePiece(pattern.cloth, piece, 'one node less', (own, all) => removeNodes(all, own.id, [node.id]));
+  }
+}
+
+function pressSide(event: PointerEvent, piece: Piece, from: string): void {
+  pattern.selectSide({ piece: piece.id, from }, event.shiftKey || event.ctrlKey || event.metaKey);
+}
+
+/** A double click puts a node on a side, where it is pressed. */
+function splitAt(event: MouseEvent, piece: Piece, from: string, at: readonly [number, number]): void {
+  if (document.readOnly) return;
+  const [u, v] = placeOf(event);
+  const loop = loopWith(piece, from)!;
+  const side = sidesOf(loop)[loop.findIndex(({ id }) => id === from)]!;
+  let [best, nearest] = [0.5, Infinity];
+  for (let i = 1; i < 100; i++) {
+    const [x, y] = placeAt(side, i / 100);
+    const off = Math.hypot(x + at[0] - u, y + at[1] - v);
+    if (off < nearest) [best, nearest] = [i / 100, off];
+  }
+  void take(piece, 'one node more', (own) => {
+    const id = addNode(own, from, best);
+    if (id) pattern.nodeId = id;
+  });
+}
+
+const selectedNode = computed(() =>
+  draft.value?.piece
+    ? [draft.value.piece.outline, ...draft.value.piece.holes].flat().find(({ id }) => id === pattern.nodeId)
+    : pattern.node,
+);
+/** Sides whose length is told: those that are selected, and those beside the selected node. */
+function isMeasured(piece: Piece, from: string): boolean {
+  if (pattern.sides.some((side) => side.piece === piece.id && side.from === from)) return true;
+  if (piece.id !== pattern.pieceId || !pattern.nodeId) return false;
+  const loop = loopWith(piece, pattern.nodeId);
+  const i = loop?.findIndex(({ id }) => id === pattern.nodeId) ?? -1;
+  return loop !== undefined && (loop[i]!.id === from || loop.at(i - 1)!.id === from);
+}
+
+function handlesOf(node: PatternNode): { part: 'before' | 'after'; to: [number, number] }[] {
+  return (['before', 'after'] as const).flatMap((part) =>
+    node[part] ? [{ part, to: [node.at[0] + node[part][0], node.at[1] + node[part][1]] as [number, number] }] : [],
+  );
+}
+
+function isChosen(piece: Piece, from: string): boolean {
+  return pattern.sides.some((side) => side.piece === piece.id && side.from === from);
+}
+
+/** In the middle of a side, and a little off it. */
+function middleOf(side: (typeof pieces.value)[number]['sides'][number]['side']): [number, number] {
+  return [...placeAt(side, parameterAt(side, 0.5))] as [number, number];
+}
+const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value!.pieces, seam)) ?? []);
+</script>
+
+<template>
+  <div class="flat">
+    <svg
+      ref="holder"
+      role="group"
+      aria-label="Pieces laid out flat"
+      :viewBox="`${box.u} ${box.v} ${box.w} ${box.h}`"
+      :style="{ '--px': px }"
+      @wheel.prevent="zoom"
+      @pointerdown.self="pan"
+    >
+      <defs>
+        <pattern id="flat-grid" :width="grid" :height="grid" patternUnits="userSpaceOnUse">
+          <path :d="`M0 0H${grid}M0 0V${grid}`" class="grid" :stroke-width="px" />
+        </pattern>
+      </defs>
+      <rect :x="box.u" :y="box.v" :width="box.w" :height="box.h" fill="url(#flat-grid)" @pointerdown="pan" />
+      <g
+        v-for="{ piece, at, middle, corner, path, sides, nodes } in pieces"
+        :key="piece.id"
+        :transform="`translate(${at[0]} ${-at[1]})`"
+        :class="{ chosen: piece.id === pattern.pieceId }"
+      >
+        <path
+          :d="path"
+          class="cloth"
+          fill-rule="evenodd"
+          :data-testid="`flat-piece-${piece.name}`"
+          @pointerdown="(pan($event), pattern.selectPiece(piece.id))"
+        />
+        <g class="grain" :transform="`translate(${middle[0]} ${-middle[1]}) rotate(${(-piece.grain * 180) / Math.PI})`">
+          <path
+            :d="`M${-30 * px} 0H${30 * px}M${22 * px} ${-5 * px}L${30 * px} 0L${22 * px} ${5 * px}M${-22 * px} ${-5 * px}L${-30 * px} 0L${-22 * px} ${5 * px}`"
+            :stroke-width="1.5 * px"
+          />
+        </g>
+        <text :x="corner[0]" :y="-corner[1] - 10 * px" :font-size="13 * px" class="name">{{ piece.name }}</text>
+        <g v-for="{ side, from, key, path: d } in sides" :key="key">
+          <path
+            :d="d"
+            class="side"
+            :class="{
+              sewn: seamOf.has(key),
+              picked: isChosen(piece, from),
+              of: pattern.seamId !== null && shape!.seams[seamOf.get(key) ?? -1]?.id === pattern.seamId,
+            }"
+            :stroke-width="(isChosen(piece, from) ? 4 : 2) * px"
+            :stroke-dasharray="seamOf.has(key) ? `${6 * px} ${4 * px}` : undefined"
+          />
+          <path
+            :d="d"
+            class="hit"
+            role="button"
+            :tabindex="piece.id === pattern.pieceId ? 0 : -1"
+            :aria-label="`Side of ${piece.name}, ${formatQuantity(sideLength(side), 'cm')} cm`"
+            :aria-pressed="isChosen(piece, from)"
+            :stroke-width="14 * px"
+            @pointerdown.stop="pressSide($event, piece, from)"
+            @dblclick.stop="splitAt($event, piece, from, at)"
+            @keydown.enter.stop.prevent="pattern.selectSide({ piece: piece.id, from }, true)"
+          />
+          <text
+            v-if="seamOf.has(key)"
+            class="number"
+            :x="middleOf(side)[0]"
+            :y="-middleOf(side)[1] + 4 * px"
+            :font-size="12 * px"
+          >
+            {{ seamOf.get(key)! + 1 }}
+          </text>
+          <text
+            v-if="isMeasured(piece, from)"
+            class="length"
+            :x="middleOf(side)[0]"
+            :y="-middleOf(side)[1] - 8 * px"
+            :font-size="12 * px"
+          >
+            {{ formatQuantity(sideLength(side), 'cm', 4) }} cm
+          </text>
+        </g>
+        <template v-if="piece.id === pattern.pieceId">
+          <g v-if="draft?.piece.id === piece.id" class="guides" :stroke-width="px">
+            <path v-if="draft.guides.u !== null" :d="`M${draft.guides.u} -50V50`" />
+            <path v-if="draft.guides.v !== null" :d="`M-50 ${-draft.guides.v}H50`" />
+          </g>
+          <g v-if="selectedNode" class="handles">
+            <g v-for="{ part, to } in handlesOf(selectedNode)" :key="part">
+              <path :d="`M${selectedNode.at[0]} ${-selectedNode.at[1]}L${to[0]} ${-to[1]}`" :stroke-width="px" />
+              <circle
+                :cx="to[0]"
+                :cy="-to[1]"
+                :r="4 * px"
+                :stroke-width="1.5 * px"
+                :data-testid="`flat-handle-${part}`"
+                @pointerdown.stop="drag($event, piece, selectedNode!, part)"
+              />
+            </g>
+          </g>
+          <g
+            v-for="(node, n) in nodes"
+            :key="node.id"
+            class="node"
+            role="button"
+            tabindex="0"
+            :class="{ picked: node.id === pattern.nodeId }"
+            :aria-label="`Node ${n + 1} of ${piece.name}`"
+            :aria-pressed="node.id === pattern.nodeId"
+            :transform="`translate(${node.at[0]} ${-node.at[1]})`"
+            @pointerdown.stop="drag($event, piece, node, 'at')"
+            @keydown="onNodeKey($event, piece, node)"
+          >
+            <circle :r="12 * px" class="reach" />
+            <circle v-if="node.before || node.after" :r="4.5 * px" :stroke-width="1.5 * px" class="dot" />
+            <rect
+              v-else
+              :x="-4 * px"
+              :y="-4 * px"
+              :width="8 * px"
+              :height="8 * px"
+              :stroke-width="1.5 * px"
+              class="dot"
+            />
+          </g>
+        </template>
+      </g>
+    </svg>
+    <p v-if="!shape" class="plate empty">There is no pattern to lay out. Cut one in the panel.</p>
+    <div class="plate told small">
+      <span>grid {{ formatQuantity(grid, 'cm') }} cm</span>
+      <span v-if="cutting">cutting…</span>
+      <span v-else-if="eases.some((ease) => ease > 0.02)">seams with ease are told in the panel</span>
+      <span v-else>drag nodes; double click a side for one more; shift and click to choose sides</span>
+    </div>
+    <button type="button" class="plate back choice" @click="pattern.flat = false">Back to the stage (F)</button>
+  </div>
+</template>
+
+<style scoped>
+.flat {
+  position: absolute;
+  inset: 0;
+  background: var(--linen-1);
+  z-index: 1;
+}
+svg {
+  width: 100%;
+  height: 100%;
+  display: block;
+  touch-action: none;
+}
+.grid {
+  stroke: var(--rule);
+  fill: none;
+}
+.cloth {
+  fill: var(--linen-0);
+  cursor: grab;
+}
+.grain path {
+  fill: none;
+  stroke: var(--mark);
+  pointer-events: none;
+}
+text {
+  text-anchor: middle;
+  fill: var(--ink-9);
+  pointer-events: none;
+  user-select: none;
+}
+.name {
+  font-weight: 600;
+  text-anchor: start;
+}
+.length,
+.number {
+  paint-order: stroke;
+  stroke: var(--linen-1);
+  stroke-width: calc(4 * var(--px));
+  stroke-linejoin: round;
+}
+.number {
+  fill: var(--madder);
+  font-weight: 650;
+}
+.side {
+  fill: none;
+  stroke: var(--ink-6);
+  stroke-linecap: round;
+  pointer-events: none;
+}
+.chosen .side {
+  stroke: var(--ink-9);
+}
+.side.sewn {
+  stroke: var(--madder);
+}
+.side.picked {
+  stroke: var(--indigo);
+}
+.side.of {
+  stroke: var(--madder);
+  stroke-width: calc(4 * var(--px));
+}
+.hit {
+  fill: none;
+  stroke: transparent;
+  cursor: pointer;
+  outline: none;
+}
+.hit:hover {
+  stroke: color-mix(in srgb, var(--indigo) 18%, transparent);
+}
+.hit:focus-visible {
+  stroke: color-mix(in srgb, var(--indigo) 35%, transparent);
+}
+.node {
+  cursor: move;
+  outline: none;
+}
+.node .reach {
+  fill: transparent;
+}
+.node:focus-visible .reach {
+  fill: color-mix(in srgb, var(--indigo) 30%, transparent);
+}
+.dot {
+  fill: var(--linen-0);
+  stroke: var(--ink-9);
+}
+.node.picked .dot {
+  fill: var(--indigo);
+  stroke: var(--indigo);
+}
+.handles path {
+  stroke: var(--indigo);
+}
+.handles circle {
+  fill: var(--linen-0);
+  stroke: var(--indigo);
+  cursor: move;
+}
+.guides path {
+  stroke: var(--madder);
+  stroke-dasharray: calc(4 * var(--px)) calc(3 * var(--px));
+}
+.told {
+  left: 12px;
+  bottom: 12px;
+  padding: 0 12px;
+  gap: 12px;
+}
+.back {
+  left: 12px;
+  top: 12px;
+  margin: 0;
+}
+.empty {
+  left: 50%;
+  top: 45%;
+  translate: -50% 0;
+  padding: 0 16px;
+}
+</style>

@@ -1,0 +1,151 @@
+import Delaunator from 'delaunator';
+import { Borders } from './borders';
+import { flatArray, triangulate } from './triangulate';
+import type { FlatPlace } from './path';
+
+/** Area that a point has where all triangles have equal sides, over the square of their length. */
+const SHARE = Math.sqrt(3) / 2;
+/** Points nearer to a border than this share of the spacing are left out. */
+const OFF_BORDER = 0.62;
+/** While they are drawn, points come no nearer to a border than this. */
+const NEAREST_BORDER = 0.4;
+/** Rounds in which points go to the middle of what is around them: beyond it, so that it takes fewer; the last ones not. */
+const ROUNDS = 32;
+const FARTHER = 1.9;
+const LAST = 12;
+/** After these rounds, points nearer to each other than a share of the spacing are thinned out, and edges longer than one are halved. */
+const EVENED = [10, 16, 25];
+const CROWDED = 0.7;
+const SPARSE = 1.4;
+
+/**
+ * Places within borders so that nearly all triangles are nearly even, and none of their directions is preferred: points of an
+ * evenly spread sequence (Roberts 2018, the plastic number), each drawn to the middle of the triangles around it (Chen and Holst 2011,
+ * centroidal patch triangulations).
+ *
+ * @param loops borders, sampled at the spacing
+ * @param spacing in m
+ * @returns u v of all points, those of the borders first, in order; and the triangles
+ */
+export function allDirections(
+  loops: readonly (readonly FlatPlace[])[],
+  spacing: number,
+): { places: Float64Array; triangles: Uint32Array } {
+  const borders = new Borders(loops, spacing);
+  const rim = loops.flat();
+  const seeds = spread(borders, spacing);
+  const places = relaxed(flatArray([...rim, ...seeds]), rim.length, borders, spacing);
+  return { places, triangles: triangulate(places, loopsOf(loops)) };
+}
+
+/** The points of each loop, counted through. */
+export function loopsOf(loops: readonly (readonly FlatPlace[])[]): number[][] {
+  let first = 0;
+  return loops.map((loop) => {
+    const points = loop.map((_, i) => first + i);
+    first += loop.length;
+    return points;
+  });
+}
+
+/** Evenly spread places within the borders, as dense as the spacing says. */
+function spread(borders: Borders, spacing: number): FlatPlace[] {
+  const [low, high] = [borders.low, borders.high];
+  const size = Math.max(high[0] - low[0], high[1] - low[1]);
+  const count = Math.ceil((size * size) / (SHARE * spacing * spacing));
+  const found: FlatPlace[] = [];
+  const lines = new Map<number, [number, number][]>();
+  // Bands of v in which the same edges are passed; a place is then looked up in its line, not in all of the outline.
+  const band = spacing / 8;
+  for (let i = 1; i <= count; i++) {
+    const u = low[0] + size * ((0.5 + i * 0.7548776662466927) % 1);
+    const v = low[1] + size * ((0.5 + i * 0.5698402909980532) % 1);
+    if (u > high[0] || v > high[1]) continue;
+    const at = Math.floor((v - low[1]) / band);
+    const line = lines.get(at) ?? borders.inside(low[1] + (at + 0.5) * band);
+    lines.set(at, line);
+    if (!line.some(([from, to]) => u > from && u < to)) continue;
+    if (borders.distance([u, v]) > OFF_BORDER * spacing && borders.isInside([u, v])) found.push([u, v]);
+  }
+  return found;
+}
+
+/** Draws all points but the first `fixed` to the middle of the triangles around them, and leaves out or adds some where that crowds or thins them. */
+function relaxed(start: Float64Array, fixed: number, borders: Borders, spacing: number): Float64Array {
+  let places = start;
+  let triangles: Uint32Array | null = null;
+  for (let round = 0; round < ROUNDS; round++) {
+    const last = round >= ROUNDS - LAST;
+    // Towards the end who neighbours whom hardly changes, and every other time is enough.
+    if (!last || round % 2 === 0 || !triangles) ({ triangles } = new Delaunator(places));
+    drawToMiddles(places, triangles, fixed, borders, spacing, last ? 1 : FARTHER);
+    if (!EVENED.includes(round)) continue;
+    places = evened(places, fixed, borders, spacing);
+    triangles = null;
+  }
+  return places;
+}
+
+function drawToMiddles(
+  places: Float64Array,
+  triangles: Uint32Array,
+  fixed: number,
+  borders: Borders,
+  spacing: number,
+  share: number,
+): void {
+  const count = places.length / 2;
+  const sums = new Float64Array(count * 3);
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+    if (a < fixed && b < fixed && c < fixed) continue;
+    const [au, av] = [places[a * 2]!, places[a * 2 + 1]!];
+    const [bu, bv] = [places[b * 2]!, places[b * 2 + 1]!];
+    const [cu, cv] = [places[c * 2]!, places[c * 2 + 1]!];
+    const area = Math.abs((bu - au) * (cv - av) - (bv - av) * (cu - au));
+    const u = ((au + bu + cu) * area) / 3;
+    const v = ((av + bv + cv) * area) / 3;
+    for (let corner = 0; corner < 3; corner++) {
+      const at = triangles[t + corner]! * 3;
+      sums[at]! += u;
+      sums[at + 1]! += v;
+      sums[at + 2]! += area;
+    }
+  }
+  for (let point = fixed; point < count; point++) {
+    const weight = sums[point * 3 + 2]!;
+    if (!(weight > 0)) continue;
+    const [u, v] = [places[point * 2]!, places[point * 2 + 1]!];
+    const to: FlatPlace = [
+      u + share * (sums[point * 3]! / weight - u),
+      v + share * (sums[point * 3 + 1]! / weight - v),
+    ];
+    // Across a hollow of the border it must not be drawn out.
+    if (borders.distance(to) < NEAREST_BORDER * spacing) continue;
+    places[point * 2] = to[0];
+    places[point * 2 + 1] = to[1];
+  }
+}
+
+/** Without one of two points that are too near each other, and with one more in the middle of edges that are too long. */
+function evened(places: Float64Array, fixed: number, borders: Borders, spacing: number): Float64Array {
+  const { triangles } = new Delaunator(places);
+  const left = new Uint8Array(places.length / 2);
+  const added: number[] = [];
+  for (let i = 0; i < triangles.length; i++) {
+    const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
+    if ((a < fixed && b < fixed) || left[a] || left[b]) continue;
+    const [du, dv] = [places[a * 2]! - places[b * 2]!, places[a * 2 + 1]! - places[b * 2 + 1]!];
+    const size = Math.sqrt(du * du + dv * dv) / spacing;
+    if (size < CROWDED) left[Math.max(a, b)] = 1;
+    else if (size > SPARSE && a < b) {
+      const middle: FlatPlace = [places[b * 2]! + du / 2, places[b * 2 + 1]! + dv / 2];
+      if (borders.distance(middle) > OFF_BORDER * spacing) added.push(...middle);
+    }
+  }
+  const kept: number[] = [];
+  for (let point = 0; point < left.length; point++) {
+    if (!left[point]) kept.push(places[point * 2]!, places[point * 2 + 1]!);
+  }
+  return Float64Array.from([...kept, ...added]);
+}

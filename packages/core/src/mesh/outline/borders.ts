@@ -1,0 +1,73 @@
+import { distance, isInside, type FlatPlace } from './path';
+
+/** Borders of a piece as closed polygons, for asking what is inside, and how near. */
+export class Borders {
+  readonly #loops: readonly (readonly FlatPlace[])[];
+  readonly #cell: number;
+  /** Edges of the borders by the cell that they pass through. */
+  readonly #cells = new Map<number, [FlatPlace, FlatPlace][]>();
+  readonly low: FlatPlace;
+  readonly high: FlatPlace;
+
+  /** Whatever is nearer than `reach` m is known exactly. */
+  constructor(loops: readonly (readonly FlatPlace[])[], reach: number) {
+    this.#loops = loops;
+    this.#cell = reach;
+    const all = loops.flat();
+    this.low = [Math.min(...all.map(([u]) => u)), Math.min(...all.map(([, v]) => v))];
+    this.high = [Math.max(...all.map(([u]) => u)), Math.max(...all.map(([, v]) => v))];
+    for (const loop of loops) {
+      loop.forEach((a, i) => {
+        const b = loop[(i + 1) % loop.length]!;
+        const steps = Math.max(1, Math.ceil((2 * distance(a, b)) / reach));
+        const cells = new Set<number>();
+        for (let step = 0; step <= steps; step++) {
+          const at: FlatPlace = [a[0] + ((b[0] - a[0]) * step) / steps, a[1] + ((b[1] - a[1]) * step) / steps];
+          for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) cells.add(this.#cellOf(at, di, dj));
+        }
+        for (const cell of cells) this.#cells.set(cell, [...(this.#cells.get(cell) ?? []), [a, b]]);
+      });
+    }
+  }
+
+  #cellOf([u, v]: FlatPlace, di = 0, dj = 0): number {
+    const i = Math.floor((u - this.low[0]) / this.#cell) + di + 4;
+    const j = Math.floor((v - this.low[1]) / this.#cell) + dj + 4;
+    return j * 2 ** 24 + i;
+  }
+
+  isInside(place: FlatPlace): boolean {
+    return this.#loops.reduce((odd, loop) => odd !== isInside(loop, place), false);
+  }
+
+  /** Distance to the nearest border in m; infinite where that is farther than `reach`. */
+  distance(place: FlatPlace): number {
+    let nearest = Infinity;
+    for (const [a, b] of this.#cells.get(this.#cellOf(place)) ?? []) {
+      nearest = Math.min(nearest, distanceToEdge(place, a, b));
+    }
+    return nearest;
+  }
+
+  /**
+   * Goes along a level from left to right and tells where it is inside: pairs of u between which it is.
+   */
+  inside(v: number): [number, number][] {
+    const at: number[] = [];
+    for (const loop of this.#loops) {
+      loop.forEach((a, i) => {
+        const b = loop[(i + 1) % loop.length]!;
+        if (a[1] > v !== b[1] > v) at.push(((b[0] - a[0]) * (v - a[1])) / (b[1] - a[1]) + a[0]);
+      });
+    }
+    at.sort((p, q) => p - q);
+    return Array.from({ length: at.length >> 1 }, (_, i) => [at[i * 2]!, at[i * 2 + 1]!]);
+  }
+}
+
+function distanceToEdge([u, v]: FlatPlace, a: FlatPlace, b: FlatPlace): number {
+  const [du, dv] = [b[0] - a[0], b[1] - a[1]];
+  const square = du * du + dv * dv;
+  const t = square > 0 ? Math.min(1, Math.max(0, ((u - a[0]) * du + (v - a[1]) * dv) / square)) : 0;
+  return distance([u, v], [a[0] + t * du, a[1] + t * dv]);
+}

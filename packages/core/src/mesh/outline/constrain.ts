@@ -1,0 +1,95 @@
+import type Delaunator from 'delaunator';
+import { orient2d } from 'robust-predicates';
+
+type Triangulation = Pick<Delaunator<ArrayLike<number>>, 'triangles' | 'halfedges'>;
+
+/** Edges are turned at most so often for each that they cross; more are never needed but where a point lies on the wanted edge. */
+const MOST_TURNS = 20;
+
+/**
+ * Makes given edges edges of a triangulation, by turning those that they cross (Sloan 1993). Borders that are sampled evenly are nearly all there
+ * already, so each that is missing may take its time.
+ *
+ * @param coords u v of each point
+ * @returns the edges that could not be had, since a point lies on them
+ */
+export function constrain(
+  mesh: Triangulation,
+  coords: Float64Array,
+  edges: readonly (readonly [number, number])[],
+): [number, number][] {
+  const present = edgesOf(mesh);
+  return edges
+    .filter(([a, b]) => !present.has(edgeKey(a, b)))
+    .filter(([a, b]) => !recover(mesh, coords, a, b))
+    .map(([a, b]) => [a, b]);
+}
+
+export function edgeKey(a: number, b: number): number {
+  return a < b ? a * 2 ** 26 + b : b * 2 ** 26 + a;
+}
+
+function edgesOf({ triangles }: Triangulation): Set<number> {
+  const all = new Set<number>();
+  for (let half = 0; half < triangles.length; half++) all.add(edgeKey(triangles[half]!, triangles[next(half)]!));
+  return all;
+}
+
+function next(half: number): number {
+  return half % 3 === 2 ? half - 2 : half + 1;
+}
+
+function previous(half: number): number {
+  return half % 3 === 0 ? half + 2 : half - 1;
+}
+
+function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number): boolean {
+  const { triangles, halfedges } = mesh;
+  const turn = (p: number, q: number, r: number) =>
+    orient2d(
+      ...([coords[p * 2]!, coords[p * 2 + 1]!, coords[q * 2]!, coords[q * 2 + 1]!] as const),
+      ...([coords[r * 2]!, coords[r * 2 + 1]!] as const),
+    );
+  const crosses = (p: number, q: number) => {
+    if (p === a || p === b || q === a || q === b) return false;
+    return turn(a, b, p) * turn(a, b, q) < 0 && turn(p, q, a) * turn(p, q, b) < 0;
+  };
+  const crossing: number[] = [];
+  for (let half = 0; half < triangles.length; half++) {
+    if (halfedges[half]! > half && crosses(triangles[half]!, triangles[next(half)]!)) crossing.push(half);
+  }
+  for (let left = MOST_TURNS * crossing.length; crossing.length > 0; left--) {
+    if (left === 0) return false;
+    const half = crossing.shift()!;
+    const other = halfedges[half]!;
+    const [p, q] = [triangles[half]!, triangles[next(half)]!];
+    const [r, s] = [triangles[previous(half)]!, triangles[previous(other)]!];
+    // Only where its two triangles are convex together can the edge be turned.
+    if (turn(r, s, p) * turn(r, s, q) >= 0) {
+      crossing.push(half);
+      continue;
+    }
+    flip(mesh, half);
+    // The turned edge goes from the far point of one triangle to that of the other; it stands where the halves were linked.
+    const turned = previous(half);
+    if (crosses(triangles[turned]!, triangles[next(turned)]!)) crossing.push(turned);
+  }
+  return edgesOf(mesh).has(edgeKey(a, b));
+}
+
+/** Turns an edge between two triangles to their far points. */
+function flip({ triangles, halfedges }: Triangulation, half: number): void {
+  const other = halfedges[half]!;
+  const [before, after] = [previous(half), previous(other)];
+  const [far, farOther] = [triangles[before]!, triangles[after]!];
+  triangles[half] = farOther;
+  triangles[other] = far;
+  const link = (p: number, q: number) => {
+    halfedges[p] = q;
+    if (q !== -1) halfedges[q] = p;
+  };
+  const [left, right] = [halfedges[after]!, halfedges[before]!];
+  link(half, left);
+  link(other, right);
+  link(before, after);
+}

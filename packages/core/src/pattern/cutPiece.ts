@@ -1,0 +1,113 @@
+import { allDirections } from '../mesh/outline/allDirections';
+import { alongGrain } from '../mesh/outline/alongGrain';
+import { samplesOf, sidesOf, type FlatPlace } from '../mesh/outline/path';
+import { cosine, sine } from '../math/trigonometry';
+import { loopsOfPiece, sideKey } from './stretches';
+import type { Pattern, Piece } from './schema';
+
+/** A piece as it is meshed. */
+export interface CutPiece {
+  /** u v of each point on the piece, in m; those of its borders first. */
+  places: Float64Array;
+  /** Along warp and weft, from the corner of the box around it. */
+  material: Float64Array;
+  /** Three points a triangle, counter-clockwise on the piece. */
+  triangles: Uint32Array;
+  /** Per loop and side, its first point; the points of a side follow each other. */
+  firstOfSide: number[][];
+  /** Per loop, how many points its border has, and the first of them. */
+  loops: { first: number; count: number }[];
+  /** The box around it, along warp and weft, in m. */
+  size: FlatPlace;
+}
+
+/** Pieces that were cut, by all that decides how, the newest last: moved about in the stage, or brought back by undo, a piece keeps its mesh. */
+const known = new Map<string, CutPiece>();
+/** So many points of them are remembered. */
+const MOST_KNOWN = 1_500_000;
+
+/**
+ * Meshes a piece at the spacing, with as many points on each side as the counts say. The grid, and the material coordinates, run along its grain.
+ */
+export function cutPiece(piece: Piece, pattern: Pattern, counts: ReadonlyMap<string, number>): CutPiece {
+  const sides = sidesOfLoops(piece, counts);
+  const key = keyOf(piece, pattern, sides);
+  const found = known.get(key);
+  if (found) return found;
+  const cut = mesh(piece, pattern, sides);
+  rememberCut(key, cut);
+  return cut;
+}
+
+/** All that decides how a piece is cut, as text. */
+export function cutKey(piece: Piece, pattern: Pattern, counts: ReadonlyMap<string, number>): string {
+  return keyOf(piece, pattern, sidesOfLoops(piece, counts));
+}
+
+/** Whether a piece has been cut like this already. */
+export function isCut(key: string): boolean {
+  return known.has(key);
+}
+
+/** Takes a piece over that was cut elsewhere, such as in a worker. */
+export function rememberCut(key: string, cut: CutPiece): void {
+  known.set(key, cut);
+  let points = 0;
+  for (const { places } of known.values()) points += places.length / 2;
+  for (const [oldest, { places }] of known) {
+    if (points <= MOST_KNOWN || oldest === key) break;
+    known.delete(oldest);
+    points -= places.length / 2;
+  }
+}
+
+function sidesOfLoops(piece: Piece, counts: ReadonlyMap<string, number>): number[][] {
+  return loopsOfPiece(piece).map((nodes, loop) => nodes.map((_, side) => counts.get(sideKey(piece.id, loop, side))!));
+}
+
+function keyOf(piece: Piece, { spacing, weave }: Pattern, sides: number[][]): string {
+  const loops = loopsOfPiece(piece).map((nodes) => nodes.map(({ at, before, after }) => [at, before, after]));
+  return JSON.stringify([spacing, weave, piece.grain, sides, loops]);
+}
+
+function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): CutPiece {
+  const [c, s] = [cosine(piece.grain), sine(piece.grain)];
+  const turned = ([u, v]: FlatPlace): FlatPlace => [u * c + v * s, v * c - u * s];
+  const loops: FlatPlace[][] = [];
+  const firstOfSide: number[][] = [];
+  const ranges: CutPiece['loops'] = [];
+  let first = 0;
+  loopsOfPiece(piece).forEach((nodes, loop) => {
+    const places: FlatPlace[] = [];
+    firstOfSide.push(
+      sidesOf(nodes).map((side, i) => {
+        const at = first + places.length;
+        places.push(...samplesOf(side, counts[loop]![i]!));
+        return at;
+      }),
+    );
+    loops.push(places.map(turned));
+    ranges.push({ first, count: places.length });
+    first += places.length;
+  });
+  const cut = weave === 'along the grain' ? alongGrain(loops, spacing) : allDirections(loops, spacing);
+  const low = [Infinity, Infinity];
+  const high = [-Infinity, -Infinity];
+  cut.places.forEach((value, i) => {
+    low[i & 1] = Math.min(low[i & 1]!, value);
+    high[i & 1] = Math.max(high[i & 1]!, value);
+  });
+  const places = new Float64Array(cut.places.length);
+  for (let i = 0; i < places.length; i += 2) {
+    const [u, v] = [cut.places[i]!, cut.places[i + 1]!];
+    places.set([u * c - v * s, v * c + u * s], i);
+  }
+  return {
+    places,
+    material: cut.places.map((value, i) => value - low[i & 1]!),
+    triangles: cut.triangles,
+    firstOfSide,
+    loops: ranges,
+    size: [high[0]! - low[0]!, high[1]! - low[1]!],
+  };
+}

@@ -1,0 +1,208 @@
+import { nanoid } from 'nanoid';
+import { asPolygon, isStraight, reversed, sidesOf, signedArea, splitSide, type FlatPlace } from '../mesh/outline/path';
+import { newNode } from './makePiece';
+import type { PatternNode, Piece, Seam } from './schema';
+import { findStretch, loopsOfPiece, sideKeys } from './stretches';
+
+// What is done to pieces and seams, in recipes of `edit`. A seam holds on to nodes by their ids, so it stays whatever happens to its sides.
+
+/** Pieces and seams that are changed in place. */
+export interface EditedPattern {
+  pieces: Piece[];
+  seams: Seam[];
+}
+
+/** The loop of a piece that has a node. */
+export function loopWith(piece: Piece, node: string): PatternNode[] | undefined {
+  return loopsOfPiece(piece).find((nodes) => nodes.some(({ id }) => id === node)) as PatternNode[] | undefined;
+}
+
+/** Adds a node on a side that begins with this node, at a parameter; the border stays as it is, and so do its seams. Returns its id. */
+export function addNode(piece: Piece, from: string, t: number): string | null {
+  const loop = loopWith(piece, from);
+  if (!loop) return null;
+  const id = nanoid(8);
+  const side = loop.findIndex((node) => node.id === from);
+  const next = splitSide(loop, side, t, { id });
+  loop.splice(0, loop.length, ...next);
+  return id;
+}
+
+/** Takes nodes away, and seams that begin or end there. A border keeps at least two. */
+export function removeNodes(pattern: EditedPattern, piece: string, nodes: readonly string[]): void {
+  const own = pattern.pieces.find(({ id }) => id === piece);
+  if (!own) return;
+  const gone = new Set(nodes);
+  own.outline = own.outline.filter(({ id }) => !gone.has(id));
+  own.holes = own.holes.map((hole) => hole.filter(({ id }) => !gone.has(id))).filter((hole) => hole.length > 1);
+  pattern.seams = pattern.seams.filter(({ a, b }) => findStretch(pattern.pieces, a) && findStretch(pattern.pieces, b));
+}
+
+export function removePiece(pattern: EditedPattern, piece: string): void {
+  pattern.pieces = pattern.pieces.filter(({ id }) => id !== piece);
+  pattern.seams = pattern.seams.filter(({ a, b }) => a.piece !== piece && b.piece !== piece);
+}
+
+/** Makes the sides at a node curves, or straight again. */
+export function setCurved(piece: Piece, node: string, curved: boolean): void {
+  const loop = loopWith(piece, node);
+  if (!loop) return;
+  const at = loop.findIndex(({ id }) => id === node);
+  const [before, own, after] = [loop.at(at - 1)!, loop[at]!, loop[(at + 1) % loop.length]!];
+  if (!curved) {
+    own.before = own.after = null;
+    return;
+  }
+  // Along the line between its neighbours, a third of the way to each.
+  const [du, dv] = [after.at[0] - before.at[0], after.at[1] - before.at[1]];
+  const size = Math.sqrt(du * du + dv * dv) || 1;
+  const reach = (to: FlatPlace) => Math.sqrt((to[0] - own.at[0]) ** 2 + (to[1] - own.at[1]) ** 2) / 3;
+  const along = (by: number): [number, number] => [(du / size) * by, (dv / size) * by];
+  own.before = along(-reach(before.at));
+  own.after = along(reach(after.at));
+}
+
+/** Makes a straight side so long, in m, by moving its end along it. */
+export function setSideLength(piece: Piece, from: string, length: number): void {
+  const loop = loopWith(piece, from);
+  const side = loop && sidesOf(loop)[loop.findIndex(({ id }) => id === from)];
+  if (!loop || !side || !isStraight(side)) return;
+  const [a, b] = [side.from.at, side.to.at];
+  const size = Math.sqrt((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2);
+  if (size === 0) return;
+  const end = loop[(loop.findIndex(({ id }) => id === from) + 1) % loop.length]!;
+  end.at = [a[0] + ((b[0] - a[0]) * length) / size, a[1] + ((b[1] - a[1]) * length) / size];
+}
+
+/** A piece seen in a mirror, beside it: the other sleeve. */
+export function mirroredPiece(piece: Piece, name: string): Piece {
+  const ids = new Map<string, string>();
+  const own = (id: string) => ids.get(id) ?? ids.set(id, nanoid(8)).get(id)!;
+  const flip = (place: FlatPlace): [number, number] => [-place[0], place[1]];
+  const loop = (nodes: readonly PatternNode[]) =>
+    reversed(
+      nodes.map((node) => ({
+        id: own(node.id),
+        at: flip(node.at),
+        before: node.before && flip(node.before),
+        after: node.after && flip(node.after),
+      })),
+    ).map((node) => ({ ...node, before: node.before ?? null, after: node.after ?? null }));
+  const [x, y, z] = piece.position;
+  const [rx, ry, rz] = piece.rotation;
+  return {
+    ...piece,
+    ...{ id: nanoid(8), name, outline: loop(piece.outline), holes: piece.holes.map(loop) },
+    grain: piece.grain >= 0 ? Math.PI - piece.grain : -Math.PI - piece.grain,
+    position: [-x, y, z],
+    rotation: [rx, -ry, -rz],
+  };
+}
+
+/** Opens a piece that is half of a whole along a straight side: its other half is the same, seen in a mirror on that side. */
+export function unfoldPiece(pattern: EditedPattern, piece: string, from: string): void {
+  const own = pattern.pieces.find(({ id }) => id === piece);
+  const start = own?.outline.findIndex(({ id }) => id === from) ?? -1;
+  if (!own || start < 0) return;
+  // From the end of the side all around to its beginning.
+  const nodes = own.outline.map((_, i) => own.outline[(start + 1 + i) % own.outline.length]!);
+  const [a, b] = [nodes.at(-1)!.at, nodes[0]!.at];
+  const [du, dv] = [b[0] - a[0], b[1] - a[1]];
+  const square = du * du + dv * dv;
+  if (square === 0) return;
+  const turned = ([u, v]: FlatPlace): [number, number] => {
+    const across = (2 * (u * dv - v * du)) / square;
+    return [u - across * dv, v + across * du];
+  };
+  const mirror = ([u, v]: FlatPlace): [number, number] => {
+    const [x, y] = turned([u - a[0], v - a[1]]);
+    return [x + a[0], y + a[1]];
+  };
+  const mirrorNode = (node: PatternNode): PatternNode =>
+    newNode(mirror(node.at), node.after && turned(node.after), node.before && turned(node.before));
+  const inner = nodes.slice(1, -1).reverse().map(mirrorNode);
+  const [first, last] = [nodes[0]!, nodes.at(-1)!];
+  const open = [
+    { ...first, before: first.after && turned(first.after) },
+    ...nodes.slice(1, -1),
+    { ...last, after: last.before && turned(last.before) },
+    ...inner,
+  ];
+  own.outline = signedArea(asPolygon(open)) > 0 ? open : reversed(open).map((node) => ({ ...node }));
+  own.holes = [...own.holes, ...own.holes.map((hole) => hole.map(mirrorNode).reverse())];
+  pattern.seams = pattern.seams.filter(
+    ({ a: one, b: other }) => findStretch(pattern.pieces, one) && findStretch(pattern.pieces, other),
+  );
+}
+
+/** Sews two stretches together. */
+export function sew(pattern: EditedPattern, a: Seam['a'], b: Seam['b'], turned = false): string {
+  const id = nanoid(8);
+  pattern.seams.push({ id, a, b, turned });
+  return id;
+}
+
+/** How much longer the longer side of a seam is than the other, as a share; 0 where they are alike. */
+export function easeOf(pieces: readonly Piece[], { a, b }: Pick<Seam, 'a' | 'b'>): number {
+  const [one, other] = [findStretch(pieces, a)?.length ?? 0, findStretch(pieces, b)?.length ?? 0];
+  const least = Math.min(one, other);
+  return least > 0 ? Math.max(one, other) / least - 1 : 0;
+}
+
+/** Sides that no seam has, by the node with which they begin. */
+export function freeSides({
+  pieces,
+  seams,
+}: {
+  pieces: readonly Piece[];
+  seams: readonly Seam[];
+}): { piece: string; from: string; to: string }[] {
+  const taken = new Set(
+    seams.flatMap(({ a, b }) =>
+      [a, b].flatMap((stretch) => {
+        const found = findStretch(pieces, stretch);
+        return found ? sideKeys(found) : [];
+      }),
+    ),
+  );
+  return pieces.flatMap((piece) =>
+    loopsOfPiece(piece).flatMap((nodes, loop) =>
+      nodes.flatMap((node, side) =>
+        taken.has(`${piece.id} ${loop} ${side}`)
+          ? []
+          : [{ piece: piece.id, from: node.id, to: nodes[(side + 1) % nodes.length]!.id }],
+      ),
+    ),
+  );
+}
+
+/** A side of a piece, by the node with which it begins. */
+export interface SidePlace {
+  piece: string;
+  from: string;
+}
+
+/** The stretches that some sides make up, those that follow each other as one; two sides that meet are two where there is nothing else. */
+export function stretchesOf(pieces: readonly Piece[], sides: readonly SidePlace[]): Seam['a'][] {
+  const found: Seam['a'][] = [];
+  for (const piece of pieces) {
+    for (const nodes of loopsOfPiece(piece)) {
+      const own = nodes.map(({ id }) => sides.some(({ piece: of, from }) => of === piece.id && from === id));
+      const count = own.filter(Boolean).length;
+      if (count === 0) continue;
+      const to = (i: number) => nodes[(i + 1) % nodes.length]!.id;
+      if (count === 2 && sides.length === 2) {
+        own.forEach((chosen, i) => chosen && found.push({ piece: piece.id, from: nodes[i]!.id, to: to(i) }));
+      } else if (count === nodes.length) found.push({ piece: piece.id, from: nodes[0]!.id, to: nodes[0]!.id });
+      else {
+        own.forEach((chosen, i) => {
+          if (!chosen || own[(i + nodes.length - 1) % nodes.length]) return;
+          let end = i;
+          while (own[(end + 1) % nodes.length]) end++;
+          found.push({ piece: piece.id, from: nodes[i]!.id, to: to(end) });
+        });
+      }
+    }
+  }
+  return found;
+}
