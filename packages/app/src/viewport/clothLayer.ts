@@ -162,7 +162,7 @@ export class ClothLayer {
     (place.array as Float32Array).set(positions);
     place.needsUpdate = true;
     const normal = this.#geometry.getAttribute('normal') as BufferAttribute;
-    pointNormals(positions, this.#mesh.triangles, normal.array as Float32Array);
+    pointNormals(positions, this.#mesh.triangles, normal.array as Float32Array, this.#mesh.sewn);
     normal.needsUpdate = true;
     tellBounds(this.#geometry, positions);
     this.#colour();
@@ -198,7 +198,7 @@ export class ClothLayer {
       (name) => this.#instead!.geometry.getAttribute(name) as BufferAttribute,
     ) as [BufferAttribute, BufferAttribute];
     (place.array as Float32Array).set(positions);
-    pointNormals(positions, mesh.triangles, normal.array as Float32Array);
+    pointNormals(positions, mesh.triangles, normal.array as Float32Array, mesh.sewn);
     place.needsUpdate = normal.needsUpdate = true;
     tellBounds(this.#instead!.geometry, positions);
   }

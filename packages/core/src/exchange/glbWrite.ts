@@ -37,7 +37,7 @@ function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, op
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
   const base = frames[0] ?? mesh.positions;
-  const baseNormals = unitNormals(base, mesh.triangles);
+  const baseNormals = unitNormals(base, mesh);
   const material = document
     .createMaterial(name)
     .setDoubleSided(true)
@@ -70,7 +70,7 @@ function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, op
         'NORMAL',
         accessor(
           'VEC3',
-          unitNormals(positions, mesh.triangles).map((value, k) => value - baseNormals[k]!),
+          unitNormals(positions, mesh).map((value, k) => value - baseNormals[k]!),
         ),
       );
     primitive.addTarget(target);
@@ -91,8 +91,8 @@ function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, op
 }
 
 /** Normals that are all of unit length, as glTF demands: a point without faces gets the upward one. */
-function unitNormals(positions: Float32Array, triangles: Uint32Array): Float32Array {
-  const normals = pointNormals(positions, triangles);
+function unitNormals(positions: Float32Array, { triangles, sewn }: Mesh): Float32Array {
+  const normals = pointNormals(positions, triangles, undefined, sewn);
   for (let i = 0; i < normals.length; i += 3) {
     if (normals[i] === 0 && normals[i + 1] === 0 && normals[i + 2] === 0) normals[i + 1] = 1;
   }

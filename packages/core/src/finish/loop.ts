@@ -1,5 +1,6 @@
 import { cosine } from '../math/trigonometry';
 import type { Mesh } from '../mesh/mesh';
+import { seamEdges } from '../mesh/seamEdges';
 import { topology, type Topology } from '../mesh/topology';
 import { applyStencil, stencilOf, type Stencil } from './stencil';
 
@@ -79,6 +80,7 @@ export function loopLevel(mesh: Mesh, corners: ReadonlySet<number>): LoopLevel {
     triangles,
     // Material coordinates are halved along edges, so that prints keep to the weave.
     ...(mesh.material && { material: halved(mesh.material, t, points) }),
+    ...(mesh.sewn && { sewn: halvedSeams(mesh.sewn, t, points) }),
   };
   return { mesh: made, stencil, corners };
 }
@@ -156,4 +158,12 @@ function halved(material: Float32Array, t: Topology, points: number): Float32Arr
     }
   }
   return out;
+}
+
+/** Which points are sewn together when there is one more in the middle of each edge: those of sewn borders. */
+function halvedSeams(sewn: Uint32Array, t: Topology, points: number): Uint32Array {
+  const halves = new Uint32Array(points + t.edgeCount);
+  halves.set(sewn);
+  seamEdges(t, sewn).forEach((first, edge) => (halves[points + edge] = points + first));
+  return halves;
 }

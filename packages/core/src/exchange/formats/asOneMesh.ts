@@ -10,6 +10,13 @@ export function asOneMesh(cloths: readonly HandedCloth[], positions: readonly Fl
     triangles: Uint32Array.from(
       cloths.flatMap(({ mesh }, i) => Array.from(mesh.triangles, (point) => point + starts[i]!)),
     ),
+    ...(cloths.some(({ mesh }) => mesh.sewn) && {
+      sewn: Uint32Array.from(
+        cloths.flatMap(({ mesh }, i) =>
+          Array.from({ length: positions[i]!.length / 3 }, (_, point) => (mesh.sewn?.[point] ?? point) + starts[i]!),
+        ),
+      ),
+    }),
     ...(materials.every((material) => material !== undefined) && { material: joined(materials) }),
   };
 }

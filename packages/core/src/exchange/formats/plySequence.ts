@@ -18,7 +18,7 @@ const BYTES = { float: 4, face: 1 + 3 * 4 };
 
 /** A mesh at some places, x y z in m. Points have x y z, nx ny nz and, where the mesh has them, u v in m. */
 export function writePly(mesh: HandedCloth['mesh'], positions: Float32Array): Uint8Array {
-  const { triangles, material } = mesh;
+  const { triangles, material, sewn } = mesh;
   const points = positions.length / 3;
   const names = ['x', 'y', 'z', 'nx', 'ny', 'nz', ...(material ? ['u', 'v'] : [])];
   const header = [
@@ -30,7 +30,7 @@ export function writePly(mesh: HandedCloth['mesh'], positions: Float32Array): Ui
   const bytes = new Uint8Array(text.length + points * names.length * BYTES.float + (triangles.length / 3) * BYTES.face);
   bytes.set(text);
   const view = new DataView(bytes.buffer);
-  const normals = pointNormals(positions, triangles);
+  const normals = pointNormals(positions, triangles, undefined, sewn);
   let at = text.length;
   const put = (value: number) => {
     view.setFloat32(at, value, true);

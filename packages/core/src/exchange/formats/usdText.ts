@@ -40,7 +40,7 @@ export const usdText: CacheFormat = {
         const own = positions[i]!;
         const values: Record<Sampled, ArrayLike<number>> = {
           points: own,
-          normals: pointNormals(own, cloth.mesh.triangles),
+          normals: pointNormals(own, cloth.mesh.triangles, undefined, cloth.mesh.sewn),
           velocities: velocitiesOf(own, frame, after, before, i, frameRate),
           extent: extentOf(own),
         };

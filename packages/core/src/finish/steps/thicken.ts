@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Mesh } from '../../mesh/mesh';
 import { pointNormals } from '../../mesh/normals';
+import { openBorders } from '../../mesh/seamEdges';
 import { topology } from '../../mesh/topology';
 import { quantity } from '../../quantity/quantity';
 import { finishStep } from '../finishStep';
@@ -35,7 +36,8 @@ export const thicken = finishStep({
     const points = mesh.positions.length / 3;
     const t = topology(mesh);
     const faces = mesh.triangles.length / 3;
-    const border = [...Array(t.edgeCount).keys()].filter((edge) => rim && t.edgeFaces[edge * 2 + 1]! < 0);
+    // Along a seam there is no rim: the sides go on.
+    const border = rim ? openBorders(t, mesh.sewn) : [];
     const triangles = new Uint32Array((faces * 2 + border.length * 2) * 3);
     triangles.set(mesh.triangles);
     for (let face = 0; face < faces; face++) {
@@ -61,12 +63,13 @@ export const thicken = finishStep({
       positions: twice(mesh.positions),
       triangles,
       ...(mesh.material && { material: twice(mesh.material) }),
+      ...(mesh.sewn && { sewn: Uint32Array.from([...mesh.sewn, ...mesh.sewn.map((point) => point + points)]) }),
     };
     return {
       mesh: made,
       carry: twice,
       place: (positions, { thickness, way }, mask) => {
-        const normals = pointNormals(positions, mesh.triangles);
+        const normals = pointNormals(positions, mesh.triangles, undefined, mesh.sewn);
         const most = roomOf(positions, normals, t.edgePoints, t.edgeCount);
         const out = twice(positions);
         const [above, below] = { centred: [0.5, -0.5], outwards: [1, 0], inwards: [0, -1] }[way] as [number, number];
