@@ -149,6 +149,21 @@ describe('lumbra info', () => {
     });
   });
 
+  it('prints the outlines of a drawing, and what was left out', async () => {
+    const file = path.join(folder, 'bag.svg');
+    const inner = '<rect id="Front" width="40" height="50"/><circle cx="20" cy="20" r="5"/><text>up</text>';
+    await writeFile(file, `<svg width="100mm" height="100mm" viewBox="0 0 100 100">${inner}</svg>`);
+    const { code, stdout } = await lumbra('info', file);
+    expect(code).toBe(0);
+    const told = JSON.parse(stdout) as { outlines: { area: number }[] };
+    expect(told).toMatchObject({
+      format: 'svg',
+      outlines: [{ name: 'Front', width: 0.04, height: 0.05, nodes: 4, holes: 1 }],
+      leftOut: ['<text>'],
+    });
+    expect(told.outlines[0]!.area).toBeCloseTo(0.002 - Math.PI * 25e-6, 7);
+  });
+
   it.each([
     ['nothing', '', /The file is empty/],
     ['a face without points', 'f 1 2 3\n', /has no points/],

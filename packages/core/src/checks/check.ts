@@ -2,7 +2,7 @@ import type { Mesh } from '../mesh/mesh';
 import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 
-export type CheckStation = 'stage' | 'fabric' | 'hold' | 'air' | 'run';
+export type CheckStation = 'stage' | 'pattern' | 'fabric' | 'hold' | 'air' | 'run';
 
 /** What a check found: plain data, so that looking can be done in another thread. */
 export interface CheckFinding {

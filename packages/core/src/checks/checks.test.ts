@@ -14,6 +14,8 @@ import {
   createShot,
   createTie,
 } from '../shot/create';
+import { makePiece, rectangleNodes } from '../pattern/makePiece';
+import type { Seam } from '../pattern/schema';
 import { writeMask } from '../shot/masks';
 import { readShot } from '../shot/readShot';
 import type { Shot, Thing } from '../shot/schema';
@@ -60,7 +62,57 @@ const held = (given: Partial<Parameters<typeof createCloth>[0]>): Shot =>
 const pins = (given: Partial<Parameters<typeof createPinSet>[0]>) =>
   createPinSet({ name: 'Pins', points: [0, 20], ...given });
 
+const side = (piece: string, i: number) => ({ piece, from: `${piece}${i}`, to: `${piece}${(i + 1) % 4}` });
+const panel = (id: string, width: number, height: number, more: Partial<Parameters<typeof makePiece>[0]> = {}) =>
+  makePiece({
+    id,
+    name: id,
+    outline: rectangleNodes(width, height).map((node, i) => ({ ...node, id: `${id}${i}` })),
+    ...more,
+  });
+/** Two panels side by side, 1 mm apart, over the ground, sewn where seams say so. */
+const sewn = (seams: Seam[], right = panel('r', 0.4, 0.5, { position: [0.401, 0, 0] }), more: Thing[] = []): Shot =>
+  createShot({
+    ...{ name: 'Sewn', lastFrame: 24 },
+    things: [
+      createCloth({
+        ...{ id: 'hood', name: 'Hood', position: [0, 1, 0] },
+        shape: { kind: 'pattern', spacing: 0.03, pieces: [panel('l', 0.4, 0.5), right], seams, closing: 24 },
+      }),
+      ground,
+      ...more,
+    ],
+  });
+const seam = (a: Seam['a'], b: Seam['b'], turned = false): Seam => ({ id: 's', a, b, turned });
+
 const CASES: Case[] = [
+  {
+    check: 'seams-turned',
+    text: /Seam 1 of Hood crosses itself/,
+    shot: sewn([seam(side('l', 1), side('r', 3), true)]),
+  },
+  {
+    check: 'seams-gathered',
+    text: /60 % longer than the other: it will be gathered/,
+    shot: sewn([seam(side('l', 1), side('r', 3))], panel('r', 0.4, 0.8, { position: [0.401, 0, 0] })),
+  },
+  {
+    check: 'borders-open',
+    text: /Two borders of Hood lie within 3 mm of each other and are not sewn/,
+    shot: sewn([seam(side('l', 0), side('r', 0))]),
+  },
+  {
+    check: 'seams-through',
+    text: /Seam 1 of Hood would be drawn together through Post/,
+    shot: sewn([seam(side('l', 1), side('r', 3))], panel('r', 0.4, 0.5, { position: [0.8, 0, 0] }), [
+      createCollider({
+        id: 'post',
+        name: 'Post',
+        shape: { kind: 'cylinder', radius: 0.05, height: 2 },
+        position: [0.4, 1, 0],
+      }),
+    ]),
+  },
   {
     check: 'lost-holds',
     text: /Numbers of the fabric of Cover have a mask that was deleted/,

@@ -7,6 +7,7 @@ import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { Solver } from '../solver/solver';
 import { airMisses } from './airMisses';
+import { bordersOpen } from './bordersOpen';
 import { noRoom, staleBake } from './bakeState';
 import type { Check, CheckContext, CheckFinding, StartState } from './check';
 import { crowdedEdges, duplicatePoints } from './clothMesh';
@@ -20,6 +21,9 @@ import { noCloth } from './noCloth';
 import { nothingBelow } from './nothingBelow';
 import { oddSize } from './oddSize';
 import { releases } from './releases';
+import { seamsGathered } from './seamsGathered';
+import { seamsThrough } from './seamsThrough';
+import { seamsTurned } from './seamsTurned';
 import { startsCrossed } from './startsCrossed';
 import { startsInside } from './startsInside';
 import { tooCoarse } from './tooCoarse';
@@ -39,12 +43,16 @@ export const CHECKS: readonly Check[] = [
   startsCrossed,
   duplicatePoints,
   crowdedEdges,
+  seamsTurned,
+  seamsThrough,
+  bordersOpen,
   oddSize,
   tooCoarse,
   fastCollider,
   tooFine,
   tooLarge,
   windAndWeight,
+  seamsGathered,
   airMisses,
   releases,
   cuesNever,

@@ -2,6 +2,7 @@
 import { useDropZone } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { ADDABLE, useThingActs, type AddKind } from '../../acts/useThingActs';
+import { usePatternActs } from '../../acts/usePatternActs';
 import KeyQuestion from '../../fields/KeyQuestion.vue';
 import { useDocumentStore } from '../../session/document';
 import { STATIONS } from '../../stations';
@@ -33,6 +34,7 @@ const picture = usePictureStore();
 const finished = useFinishedStore();
 const pattern = usePatternStore();
 const acts = useThingActs();
+const patternActs = usePatternActs();
 const holder = ref<HTMLElement | null>(null);
 const view = useTemplateRef<InstanceType<typeof SceneView>>('view');
 const mark = ref<{ x: number; y: number } | null>(null);
@@ -124,14 +126,22 @@ function keepCamera(): void {
 const { isOverDropZone } = useDropZone(holder, {
   checkValidity: (items) => [...items].some(({ kind, type }) => kind === 'file' || type === THING_TYPE),
   onEnter: (_, { dataTransfer }) => {
-    dropping.value = dataTransfer?.types.includes(THING_TYPE) ? 'Let go to put it here' : 'Let go to bring the mesh in';
+    dropping.value = dataTransfer?.types.includes(THING_TYPE) ? 'Let go to put it here' : 'Let go to bring the file in';
   },
   onDrop: (files, event) => {
     const kind = event.dataTransfer?.getData(THING_TYPE) as AddKind | undefined;
     if (kind && ADDABLE.includes(kind)) acts.add(kind, view.value?.placeUnder(event));
-    else if (files) importing.begin(files);
+    else if (files) bringIn(files);
   },
 });
+
+/** Drawings are cut, all else is read as meshes. */
+async function bringIn(files: File[]): Promise<void> {
+  const drawings = files.filter(({ name }) => /\.svg$/i.test(name));
+  const others = files.filter((file) => !drawings.includes(file));
+  if (others.length > 0) importing.begin(others);
+  for (const drawing of drawings) await patternActs.readDrawing(drawing);
+}
 
 defineExpose({
   keepCamera,

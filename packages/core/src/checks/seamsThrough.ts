@@ -1,0 +1,73 @@
+import { cross, dot, type Vector3 } from '../math/vector';
+import type { Mesh } from '../mesh/mesh';
+import { pairsOfSeams } from '../pattern/seamLines';
+import { placedMesh, startPositions } from '../run/compile';
+import { CLOSED } from '../run/sewing';
+import type { Check } from './check';
+import { cutCloths, cutIn } from './cutCloths';
+
+/** So many stitches of a seam are looked along. */
+const LOOKED_ALONG = 24;
+/** Finer colliders are not looked at: it would take too long at every change. */
+const MOST_FACES = 60_000;
+
+/** A seam that would be drawn together through a collider: its pieces stand on the wrong sides of it. */
+export const seamsThrough: Check = {
+  id: 'seams-through',
+  look: ({ shot, assets }) =>
+    cutCloths(shot).flatMap(({ cloth, shape }) => {
+      const positions = startPositions(shot, cloth, assets);
+      const at = (point: number) => [...positions.subarray(point * 3, point * 3 + 3)] as unknown as Vector3;
+      const colliders = shot.things.flatMap((thing) => {
+        if (thing.role !== 'collider' || !thing.enabled || thing.shape.kind === 'ground') return [];
+        const mesh = placedMesh(shot, thing, assets);
+        return mesh.triangles.length > MOST_FACES * 3 ? [] : [{ thing, mesh }];
+      });
+      return pairsOfSeams(shape).flatMap((pairs, i) => {
+        const step = Math.max(1, Math.floor(pairs.length / LOOKED_ALONG));
+        const stitches = pairs
+          .filter((_, n) => n % step === 0)
+          .map(([a, b]) => [at(a), at(b)] as const)
+          .filter(([a, b]) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) > CLOSED);
+        const through = colliders.find(({ mesh }) => stitches.some(([a, b]) => passesThrough(mesh, a, b)));
+        if (!through) return [];
+        return [
+          {
+            check: 'seams-through',
+            thing: cloth.id,
+            station: 'pattern' as const,
+            grave: true,
+            text: `Seam ${i + 1} of ${cloth.name} would be drawn together through ${through.thing.name}. Place its pieces so that the stitches go around it.`,
+            remedy: 'Unpick the seam',
+            numbers: { seam: i },
+          },
+        ];
+      });
+    }),
+  mend: ({ thing, numbers }) => ({
+    apply: (draft) => void cutIn(draft, thing)?.seams.splice(numbers!['seam']!, 1),
+  }),
+};
+
+/** Whether the line between two places passes through a face (Moeller and Trumbore 1997). */
+function passesThrough({ positions: p, triangles }: Mesh, from: Vector3, to: Vector3): boolean {
+  const way: Vector3 = [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
+  const corner = (i: number): Vector3 => [p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!];
+  const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const a = corner(triangles[t]!);
+    const [e, f] = [minus(corner(triangles[t + 1]!), a), minus(corner(triangles[t + 2]!), a)];
+    const h = cross(way, f);
+    const scale = dot(e, h);
+    if (Math.abs(scale) < 1e-18) continue;
+    const s = minus(from, a);
+    const u = dot(s, h) / scale;
+    if (u < 0 || u > 1) continue;
+    const q = cross(s, e);
+    const v = dot(way, q) / scale;
+    if (v < 0 || u + v > 1) continue;
+    const share = dot(f, q) / scale;
+    if (share > 0 && share < 1) return true;
+  }
+  return false;
+}
