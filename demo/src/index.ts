@@ -5,6 +5,7 @@ import { nf020Awning } from './nf020Awning';
 import { nf030GangwayHood } from './nf030GangwayHood';
 import { nf040Handbills } from './nf040Handbills';
 import { nf050RuckedRunner } from './nf050RuckedRunner';
+import { nf090CartHood } from './nf090CartHood';
 import { nf100FrozenApron } from './nf100FrozenApron';
 import { nf120BrailingUp } from './nf120BrailingUp';
 
@@ -21,6 +22,7 @@ export const NIGHT_FERRY = {
     nf030GangwayHood,
     nf040Handbills,
     nf050RuckedRunner,
+    nf090CartHood,
     nf100FrozenApron,
     nf120BrailingUp,
   ] as readonly (() => Shot)[],

@@ -114,6 +114,7 @@ export * from './swatch/stretchTest';
 export * from './swatch/measurements';
 export * from './swatch/fitDrape';
 export * from './swatch/drapeTest';
+export * from './run/autoTies';
 export * from './run/compile';
 export * from './run/colliderModel';
 export * from './run/motionPoints';

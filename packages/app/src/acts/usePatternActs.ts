@@ -1,6 +1,7 @@
 import {
   beginTogether,
   createCloth,
+  createTie,
   discNodes,
   findStretch,
   freeName,
@@ -8,6 +9,7 @@ import {
   mirroredPiece,
   patternFromSheet,
   patternProblem,
+  pointsAlong,
   polygonNodes,
   rectangleNodes,
   sew,
@@ -16,6 +18,8 @@ import {
   type PatternNode,
   type PatternShape,
   type Piece,
+  type Stretch,
+  type Tie,
 } from '@lumbra/core';
 import type { SvgOutlines } from '@lumbra/core/import';
 import { useDocumentStore } from '../session/document';
@@ -48,7 +52,12 @@ export function usePatternActs() {
   const copyOf = (shape: PatternShape) => JSON.parse(JSON.stringify(shape)) as PatternShape;
 
   /** Changes the pattern of a cloth; false, and nothing changed, where what comes out cannot be cut or sewn. */
-  async function change(cloth: CutCloth, label: string, recipe: (shape: PatternShape) => void): Promise<boolean> {
+  async function change(
+    cloth: CutCloth,
+    label: string,
+    recipe: (shape: PatternShape) => void,
+    besides: (cloth: CutCloth) => void = () => undefined,
+  ): Promise<boolean> {
     if (!document.writable()) return false;
     const next = copyOf(cloth.shape);
     recipe(next);
@@ -67,7 +76,9 @@ export function usePatternActs() {
     if (document.visitNow() !== visit) return false;
     return document.edit(label, (draft) => {
       const found = draft.things.find(({ id }) => id === cloth.id);
-      if (found?.role === 'cloth' && found.shape.kind === 'pattern') recipe(found.shape);
+      if (found?.role !== 'cloth' || found.shape.kind !== 'pattern') return;
+      recipe(found.shape);
+      besides(found as CutCloth);
     });
   }
 
@@ -222,14 +233,36 @@ export function usePatternActs() {
     }
   }
 
-  /** Makes seams of all that is offered. */
+  /** Makes seams of all that is offered: between borders, and to the surfaces of things, as one edit. */
   async function sewOffered(cloth: CutCloth): Promise<void> {
-    const seams = pattern.offered;
-    const label = seams.length === 1 ? 'Auto seam' : `Auto seam, ${seams.length} seams`;
-    const done = await change(cloth, label, (shape) => {
-      for (const { a, b, turned } of seams) sew(shape, a, b, turned);
-    });
+    const [seams, ties] = [pattern.offered, pattern.offeredTies];
+    const count = seams.length + ties.length;
+    const label = count === 1 ? 'Auto seam' : `Auto seam, ${count} seams`;
+    const done = await change(
+      cloth,
+      label,
+      (shape) => {
+        for (const { a, b, turned } of seams) sew(shape, a, b, turned);
+      },
+      // Points are those of the pattern as it is sewn.
+      (own) => {
+        for (const { stretch, to } of ties) own.ties.push(tieAlong(own, stretch, to));
+      },
+    );
     if (done) pattern.offering = false;
+  }
+
+  /** A tie that draws a border to the surface of a thing, and holds it there. */
+  function tieAlong(cloth: CutCloth, stretch: Stretch, to: string): Tie {
+    const thing = document.shot!.things.find(({ id }) => id === to)!;
+    const taken = new Set(cloth.ties.map(({ name }) => name));
+    const stem = `Seam to ${thing.name}`.slice(0, 110);
+    let name = stem;
+    for (let i = 2; taken.has(name); i++) name = `${stem} ${i}`;
+    // As near as contact lets it come.
+    const standOff = thing.role === 'collider' ? thing.clearance + cloth.fabric.thickness / 2 : 0;
+    const points = pointsAlong(cloth.shape, stretch);
+    return createTie({ name, points, to, keepsDistance: false, standOff, drawnIn: cloth.shape.closing });
   }
 
   return {

@@ -1,6 +1,17 @@
-import { autoSeam, stretchesOf, type Cloth, type PatternShape, type ProposedSeam, type SidePlace } from '@lumbra/core';
+import {
+  autoSeam,
+  autoTies,
+  startFrame,
+  stretchesOf,
+  type Cloth,
+  type PatternShape,
+  type ProposedSeam,
+  type ProposedTie,
+  type SidePlace,
+} from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { useDocumentStore } from '../session/document';
 import { useSelectionStore } from './selection';
 
 /** Cloth that is cut by a pattern. */
@@ -11,6 +22,7 @@ export type PatternWork = 'pieces' | 'seams' | 'mesh';
 
 /** What is selected and looked at of a pattern. Not part of the shot, so not undone. */
 export const usePatternStore = defineStore('pattern', () => {
+  const document = useDocumentStore();
   const selection = useSelectionStore();
   /** The pieces are looked at laid out flat, in place of the stage. */
   const flat = ref(false);
@@ -41,6 +53,15 @@ export const usePatternStore = defineStore('pattern', () => {
   const offered = computed<ProposedSeam[]>(() =>
     offering.value && shape.value ? autoSeam(shape.value, reach.value) : [],
   );
+
+  /** Borders that are offered to be sewn to things: those that are not offered to other borders. */
+  const offeredTies = computed<ProposedTie[]>(() => {
+    const { shot, assets } = document;
+    if (!offering.value || !cloth.value || !shot) return [];
+    const taken = new Set(offered.value.flatMap(({ a, b }) => [a, b].map(({ piece: of, from }) => `${of} ${from}`)));
+    const found = autoTies(shot, cloth.value, assets, reach.value, startFrame(shot));
+    return found.filter(({ stretch }) => !taken.has(`${stretch.piece} ${stretch.from}`));
+  });
 
   watch(
     () => cloth.value?.id,
@@ -103,6 +124,7 @@ export const usePatternStore = defineStore('pattern', () => {
     node,
     stretches,
     offered,
+    offeredTies,
     clear,
     selectPiece,
     selectNode,

@@ -17,6 +17,7 @@ import { shapeMesh, type Assets } from '../shot/shapes';
 import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
 import type { HoldModel, TieModel } from '../solver/model';
 import type { FrameAt } from './colliderModel';
+import { openShare } from './sewing';
 import { motionPoints } from './motionPoints';
 import { CompileError } from './sound';
 
@@ -287,14 +288,20 @@ function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
     return axes.map((axis) => axis[0] * away[0]! + axis[1] * away[1]! + axis[2] * away[2]!) as unknown as Vector3;
   });
   const standOffAt = standOffs(cloth, tie, context);
+  const starts = Float32Array.from(offsets, (offset) =>
+    Math.sqrt(offset.reduce((sum, value) => sum + value * value, 0)),
+  );
+  const openAt = (time: number) => (tie.drawnIn > 0 ? openShare((time * context.shot.frameRate) / tie.drawnIn) : 0);
   const placesAt = (time: number) => {
     const surface = surfaceAt(frameAt?.(time) ?? frame);
     const standOff = tie.keepsDistance ? null : standOffAt(time);
+    const open = openAt(time);
     const all = new Float32Array(places.length * 3);
     nearest.forEach((place, i) => {
       const foot = placeOn(surface.positions, mesh.triangles, place);
       const axes = faceAxes(surface, place.face);
-      const offset = standOff === null ? offsets[i]! : scaledTo(offsets[i]!, standOff[i]!);
+      const offset =
+        standOff === null ? offsets[i]! : scaledTo(offsets[i]!, standOff[i]! + open * (starts[i]! - standOff[i]!));
       for (let axis = 0; axis < 3; axis++) {
         all[i * 3 + axis] =
           foot[axis]! + axes[0]![axis]! * offset[0] + axes[1]![axis]! * offset[1] + axes[2]![axis]! * offset[2];

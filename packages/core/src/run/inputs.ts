@@ -140,7 +140,7 @@ function addFabricMasks(cloth: Cloth, inputs: RunInputs): void {
   }
 }
 
-type AnyHold = Hold & { standOffMask?: string | null };
+type AnyHold = Hold & { standOffMask?: string | null; drawnIn?: number };
 
 /** A mask by what it is worth; nothing where it is missing. */
 function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInputs): void {
@@ -152,12 +152,14 @@ function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInput
 function addHolds(cloth: Cloth, inputs: RunInputs): void {
   const kinds = { pins: cloth.pinSets, ties: cloth.ties, leashes: cloth.leashes };
   for (const [kind, holds] of Object.entries(kinds)) {
-    holds.forEach(({ points, mask, standOffMask = null, release, ...numbers }: AnyHold, i) => {
+    holds.forEach(({ points, mask, standOffMask = null, release, drawnIn = 0, ...numbers }: AnyHold, i) => {
       const path = `${cloth.id}.${kind}.${i}`;
       inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
       addMask(cloth, mask, `${path}.mask`, inputs);
       addMask(cloth, standOffMask, `${path}.standOffMask`, inputs);
       addMask(cloth, release, `${path}.release`, inputs);
+      // Takes of before there were such ties hold.
+      if (drawnIn > 0) inputs[`${path}.drawnIn`] = drawnIn;
       flatten(numbers, path, inputs);
     });
   }

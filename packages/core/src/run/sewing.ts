@@ -67,8 +67,8 @@ export function drawingTogether(model: Model, closedAfter: number): Model {
   };
 }
 
-/** From 1 to 0, slowly at both ends. */
-function openShare(share: number): number {
+/** How far a seam is still open at a share of the time that it takes: from 1 to 0, slowly at both ends. */
+export function openShare(share: number): number {
   const t = Math.min(1, Math.max(0, share));
   return 1 - t * t * (3 - 2 * t);
 }

@@ -17,6 +17,8 @@ export function carryMask(from: Mesh, to: Mesh, values: Uint8Array): Uint8Array 
     }
     return carried;
   }
+  // Cut as a pattern, a sheet lies where it lay.
+  if (from.parts || to.parts) return carryOne(from, to, values);
   return carryOne(flattened(from), flattened(to), values, carried);
 }
 
@@ -48,7 +50,7 @@ function carryOne(
   const tree = boxTree(flat);
   for (let point = 0; point < carried.length; point++) {
     const at = place.positions;
-    const found = nearestPlace(flat, tree, [at[point * 3]!, at[point * 3 + 1]!, 0]);
+    const found = nearestPlace(flat, tree, [at[point * 3]!, at[point * 3 + 1]!, at[point * 3 + 2]!]);
     if (!found) continue;
     const value = found.weights.reduce(
       (sum, weight, corner) => sum + weight * (values[flat.triangles[found.face * 3 + corner]!] ?? 0),

@@ -77,6 +77,16 @@ export const tieSchema = z.strictObject({
     keyable: true,
     maskable: true,
   }),
+  drawnIn: quantity({
+    label: 'Frames to draw in',
+    help: 'From where the points start to their stand-off: in so many frames after a run or a settle begins. 0 is at once.',
+    unit: '',
+    min: 0,
+    max: 1000,
+    default: 0,
+    step: 1,
+    whole: true,
+  }),
   standOffMask: id.nullable().default(null).describe('Id of the mask that scales the stand-off.'),
 });
 

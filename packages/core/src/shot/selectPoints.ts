@@ -81,12 +81,31 @@ export function carryPoints(from: Mesh, to: Mesh, points: readonly number[]): nu
   const [a, b] = [from.material, to.material];
   if (!a || !b) return points.filter((point) => point < pointCount(to));
   if (from.parts && to.parts) return carryByPiece(from, to, points);
+  // Cut as a pattern, a sheet lies where it lay.
+  if (from.parts || to.parts) return carryByPlace(from, to, points);
   const [oldSize, newSize] = [materialSize(a), materialSize(b)];
   const carried = points
     .filter((point) => point < pointCount(from))
     .map((point) =>
       nearestMaterial(to, (a[point * 2]! / oldSize[0]) * newSize[0], (a[point * 2 + 1]! / oldSize[1]) * newSize[1]),
     );
+  return [...new Set(carried)];
+}
+
+/** Points go to the nearest as both lie in the axes of the cloth. */
+function carryByPlace(from: Mesh, to: Mesh, points: readonly number[]): number[] {
+  const [a, b] = [from.positions, to.positions];
+  const carried = points.map((point) => {
+    let [best, nearest] = [0, Infinity];
+    for (let i = 0; i < pointCount(to); i++) {
+      const square =
+        (b[i * 3]! - a[point * 3]!) ** 2 +
+        (b[i * 3 + 1]! - a[point * 3 + 1]!) ** 2 +
+        (b[i * 3 + 2]! - a[point * 3 + 2]!) ** 2;
+      if (square < nearest) [best, nearest] = [i, square];
+    }
+    return best;
+  });
   return [...new Set(carried)];
 }
 

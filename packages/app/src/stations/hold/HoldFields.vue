@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { holdNumber, pinMotion, releaseFrames, shapeMesh, type Hold } from '@lumbra/core';
+import { holdNumber, pinMotion, releaseFrames, shapeMesh, tieSchema, type Hold, type Shot } from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -8,6 +8,7 @@ import KeyedField from '../../fields/KeyedField.vue';
 import MaskChoice from '../../fields/MaskChoice.vue';
 import NameField from '../../fields/NameField.vue';
 import PickLine from '../../fields/PickLine.vue';
+import ThingQuantity from '../../fields/ThingQuantity.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
@@ -63,6 +64,10 @@ const releaseNote = computed(() => {
 /** The name of a mask for the chip in a field; empty without one. */
 function maskName(id: string | null): string {
   return id === null ? '' : (cloth.value.masks.find((mask) => mask.id === id)?.name ?? 'deleted');
+}
+
+function tieIn(draft: Shot, id: string): object | undefined {
+  return draft.things.flatMap((thing) => (thing.role === 'cloth' ? thing.ties : [])).find((tie) => tie.id === id);
 }
 </script>
 
@@ -161,6 +166,15 @@ function maskName(id: string | null): string {
       :subject="hold.name"
       :mask="maskName(hold.standOffMask)"
       @mask="choosing = choosing === 'standOffMask' ? null : 'standOffMask'"
+    />
+    <ThingQuantity
+      v-if="!hold.keepsDistance"
+      :schema="tieSchema"
+      name="drawnIn"
+      :model-value="hold.drawnIn"
+      :find="(draft) => tieIn(draft, hold!.id)"
+      :subject="hold.name"
+      lazy
     />
     <MaskChoice
       v-if="!hold.keepsDistance && choosing === 'standOffMask'"

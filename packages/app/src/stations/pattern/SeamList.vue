@@ -15,7 +15,7 @@ const acts = usePatternActs();
 const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
 const REACH: Quantity = {
   label: 'Within',
-  help: 'Every two borders that lie as near as this to each other all along become a seam, at once.',
+  help: 'Borders that lie as near as this to another border, or to the surface of a thing, all along become seams, at once.',
   unit: 'mm',
   min: 0.0001,
   max: 1,
@@ -32,6 +32,21 @@ const why = computed(() => {
     ? 'Lay the pieces out flat and choose two sides: click one, and the other with shift'
     : `${count} stretches are selected; choose two`;
 });
+
+const count = computed(() => pattern.offered.length + pattern.offeredTies.length);
+const offer = computed(() => {
+  const [seams, ties] = [pattern.offered.length, pattern.offeredTies.length];
+  const between = seams === 0 ? '' : seams === 1 ? 'One seam' : `${seams} seams`;
+  const things = new Set(pattern.offeredTies.map(({ to }) => to)).size;
+  const toThings =
+    ties === 0
+      ? ''
+      : `${ties === 1 ? 'one border' : `${ties} borders`} to ${things === 1 ? 'a thing' : `${things} things`}`;
+  const text = [between, toThings].filter(Boolean).join(', ');
+  return text[0]!.toUpperCase() + text.slice(1);
+});
+/** Borders that are sewn to things. */
+const tied = computed(() => props.cloth.ties.filter(({ drawnIn }) => drawnIn > 0).length);
 
 function told({ a, b }: Seam): string {
   const [one, other] = [names.value.get(a.piece), names.value.get(b.piece)];
@@ -80,6 +95,9 @@ function lengths(seam: Seam): string {
       </button>
     </li>
   </ul>
+  <p v-if="tied > 0" class="small">
+    {{ tied === 1 ? 'One border is' : `${tied} borders are` }} sewn to things: those are ties, at Hold.
+  </p>
   <div class="choices">
     <button v-tip="why" type="button" class="choice" :disabled="!ready" @click="acts.sewSelected(cloth)">Sew</button>
     <button type="button" class="choice" :aria-pressed="pattern.offering" @click="pattern.offering = !pattern.offering">
@@ -89,16 +107,15 @@ function lengths(seam: Seam): string {
   <div v-if="pattern.offering" class="offer">
     <QuantityField :quantity="REACH" :model-value="pattern.reach" @change="pattern.reach = $event" />
     <p class="small" role="status">
-      <template v-if="pattern.offered.length === 0"
-        >No two free borders lie as near as that. Take more, or bring the pieces nearer.</template
+      <template v-if="count === 0"
+        >No free borders lie as near as that to each other or to a thing. Take more, or bring the pieces
+        nearer.</template
       >
-      <template v-else
-        >{{ pattern.offered.length === 1 ? 'One seam' : `${pattern.offered.length} seams` }}, shown in yellow.</template
-      >
+      <template v-else>{{ offer }}, shown in yellow.</template>
     </p>
     <div class="choices">
-      <button type="button" class="choice" :disabled="pattern.offered.length === 0" @click="acts.sewOffered(cloth)">
-        Sew {{ pattern.offered.length === 1 ? 'it' : 'them' }}
+      <button type="button" class="choice" :disabled="count === 0" @click="acts.sewOffered(cloth)">
+        Sew {{ count === 1 ? 'it' : 'them' }}
       </button>
     </div>
   </div>

@@ -17,6 +17,7 @@ import {
   type InputChange,
   type Quantity,
   type Shot,
+  type Thing,
 } from '@lumbra/core';
 import type { z } from 'zod';
 
@@ -53,6 +54,9 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   if (thing?.role === 'cloth' && rest[0] === 'cues') {
     const cue = thing.cues.filter(({ enabled }) => enabled)[Number(rest[1])];
     return { what: `${thing.name}, ${cue?.name ?? 'a cue that is gone'}`, values: 'changed' };
+  }
+  if (rest[0] === 'shape' && (rest[1] === 'pieces' || rest[1] === 'seams' || rest[1] === 'weave')) {
+    return { what: `${thing?.name ?? 'Cloth'}, ${patternPart(rest.slice(1), thing)}`, values: 'changed' };
   }
   if (rest[0] === 'fabric' && rest[2] === 'mask') {
     const number = lookUp(fabricSchema, rest[1]!)?.label.toLowerCase() ?? rest[1]!;
@@ -139,6 +143,19 @@ function describeContact(
   };
   const label = { touches: 'touch', side: 'side that counts' }[part!] ?? quantity?.label.toLowerCase() ?? part;
   return { what: `${names.join(' and ')}, ${label}`, values: `${says(before)} → ${says(after)}` };
+}
+
+const PIECE_PARTS: Record<string, string> = {
+  ...{ outline: 'outline', holes: 'holes', position: 'place', rotation: 'turn', lies: 'how it lies' },
+  ...{ radius: 'radius', grain: 'grain' },
+};
+
+/** A part of a pattern: “Front, outline”, “seam 2”, “kind of mesh”. */
+function patternPart([list, index, part]: string[], thing: Thing | undefined): string {
+  if (list === 'weave') return 'kind of mesh';
+  if (list === 'seams') return `seam ${Number(index) + 1}`;
+  const pieces = thing?.role === 'cloth' && thing.shape.kind === 'pattern' ? thing.shape.pieces : [];
+  return `${pieces[Number(index)]?.name ?? 'a piece that is gone'}, ${PIECE_PARTS[part ?? ''] ?? 'outline'}`;
 }
 
 /** What has no values that could be set side by side. */

@@ -55,6 +55,7 @@ export const seams: ViewLayer = ({ stage, scene }) => {
         });
         lines.offered.push(...chain(one), ...chain(other));
       }
+      for (const { stretch } of pattern.offeredTies) lines.offered.push(...chain(along(stretch)));
     }
     all.set(lines.all, colour('--ink-6'));
     chosen.set(lines.chosen, colour('--madder'));

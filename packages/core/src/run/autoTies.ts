@@ -1,0 +1,94 @@
+import { applyPose, invertPose } from '../math/pose';
+import type { Vector3 } from '../math/vector';
+import { treeOf } from '../mesh/boxTree';
+import { nearestPlace } from '../mesh/nearestPlace';
+import { placesAlong } from '../pattern/autoSeam';
+import { cutPiece } from '../pattern/cutPiece';
+import { freeSides } from '../pattern/editPattern';
+import type { Stretch } from '../pattern/schema';
+import { pointsOfStretch } from '../pattern/sewnPoints';
+import { sideCounts } from '../pattern/sideCounts';
+import { findStretch } from '../pattern/stretches';
+import { poseAt } from '../shot/placement';
+import type { Cloth, Shot, Thing } from '../shot/schema';
+import type { Assets, PatternShape } from '../shot/shapes';
+import { meshAt } from '../shot/shapes/sizeKeys';
+import { motionPoints } from './motionPoints';
+
+/** A border that could be sewn to a thing. */
+export interface ProposedTie {
+  stretch: Stretch;
+  /** Id of the thing. */
+  to: string;
+  /** How far it is from the thing's surface at most, in m. */
+  apart: number;
+}
+
+type Surfaced = Extract<Thing, { shape: unknown }>;
+
+/**
+ * Borders of a pattern that lie within so many m of the surface of a thing all along, at a frame: each with the nearest of those things. What is sewn, or
+ * tied all along already, is left alone.
+ */
+export function autoTies(
+  shot: Shot,
+  cloth: Cloth & { shape: PatternShape },
+  assets: Assets,
+  within: number,
+  frame: number,
+): ProposedTie[] {
+  const pose = poseAt(shot, cloth, frame);
+  const surfaces = shot.things.flatMap((thing) =>
+    (thing.role === 'collider' || thing.role === 'scenery') && thing.enabled && thing.shape.kind !== 'ground'
+      ? distanceTo(shot, thing, assets, frame)
+      : [],
+  );
+  if (surfaces.length === 0) return [];
+  const tied = new Set(cloth.ties.flatMap(({ points }) => points));
+  const found: ProposedTie[] = [];
+  for (const stretch of freeSides(cloth.shape)) {
+    const places = placesAlong(cloth.shape.pieces, stretch).map((place) => applyPose(pose, place));
+    let best: ProposedTie | null = null;
+    for (const { id, distance } of surfaces) {
+      let apart = 0;
+      for (const place of places) {
+        apart = Math.max(apart, distance(place));
+        if (apart > Math.min(within, best?.apart ?? Infinity)) break;
+      }
+      if (apart <= within && apart < (best?.apart ?? Infinity)) best = { stretch, to: id, apart };
+    }
+    if (best && !pointsAlong(cloth.shape, stretch).every((point) => tied.has(point))) found.push(best);
+  }
+  return found;
+}
+
+/** How far a place of the world is from the surface of a thing, in m. */
+function distanceTo(
+  shot: Shot,
+  thing: Surfaced,
+  assets: Assets,
+  frame: number,
+): { id: string; distance: (place: Vector3) => number }[] {
+  if (thing.shape.kind === 'mesh' && !assets.has(thing.shape.asset)) return [];
+  const still = meshAt(thing, assets, frame);
+  const motion = 'motion' in thing ? thing.motion : null;
+  const mesh = motion ? { ...still, positions: motionPoints(still, motion, shot.frameRate, frame) } : still;
+  const back = invertPose(poseAt(shot, thing, frame));
+  const tree = treeOf(mesh);
+  const distance = (place: Vector3) => nearestPlace(mesh, tree, applyPose(back, place))?.distance ?? Infinity;
+  return [{ id: thing.id, distance }];
+}
+
+/** The points of a stretch, counted through the mesh of its pattern. */
+export function pointsAlong(shape: PatternShape, stretch: Stretch): number[] {
+  const place = findStretch(shape.pieces, stretch);
+  if (!place) return [];
+  const counts = sideCounts(shape);
+  let first = 0;
+  for (const piece of shape.pieces) {
+    const cut = cutPiece(piece, shape, counts);
+    if (piece === place.piece) return pointsOfStretch(place, cut, counts).map((point) => first + point);
+    first += cut.places.length / 2;
+  }
+  return [];
+}
