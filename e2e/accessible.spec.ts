@@ -44,6 +44,20 @@ test('axe finds nothing on any screen or station, in both themes', async ({ page
     await station(page, name);
     await expectNone(page, name, '.panel');
   }
+  await station(page, 'Pattern');
+  await expectNone(page, 'Pattern, of a sheet', '.panel');
+  await page.getByRole('button', { name: 'Cut as a pattern' }).click();
+  await expect(page.getByRole('list', { name: 'Pieces' })).toBeVisible();
+  await expectNone(page, 'Pattern', '.panel');
+  for (const work of ['Seams', 'Mesh', 'Pieces']) {
+    await pick(page, 'Work', work);
+    await expectNone(page, `Pattern, ${work}`, '.panel');
+  }
+  await page.keyboard.press('f');
+  await expect(page.getByRole('group', { name: 'Pieces laid out flat' })).toBeVisible();
+  await page.getByRole('button', { name: 'Node 1 of Piece 1' }).focus();
+  await expectNone(page, 'the pieces laid out flat', '.flat');
+  await page.keyboard.press('f');
   await station(page, 'Hold');
   await page.getByRole('button', { name: 'Far side' }).click();
   await expectNone(page, 'points');
@@ -116,10 +130,10 @@ test('a shot is made, keyed, settled, baked and handed off without a pointer', a
   await page.keyboard.press('j');
   await expect(page.getByTestId('pose')).toContainText('Settle', { timeout: 30_000 });
   await expect(page.getByTestId('pose')).toContainText('Settled', { timeout: 60_000 });
-  await page.keyboard.press('5');
+  await page.keyboard.press('6');
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Baked/ })).toBeVisible({ timeout: 60_000 });
-  await page.keyboard.press('7');
+  await page.keyboard.press('8');
   await tabTo(page, 'Write GLB with motion');
   const download = page.waitForEvent('download');
   await page.keyboard.press('Enter');

@@ -16,10 +16,10 @@ import { degrees, keyed } from './keyed';
 
 /** The hoops turn on two hinges at the sides of the cart, so high over the ground; across, and as rods. */
 const HINGE = 0.52;
-const HOOP = { radius: 0.5, rod: 0.009 };
+const HOOP = { radius: 0.5, rod: 0.008 };
 /** How the hoops lean when the hood is up, the front one first, and how many degrees apart they lie when it is down. */
 const UP = [62, 31, 0, -31, -62];
-const DOWN = 7;
+const DOWN = 12;
 /** Panels lie so much outside of the hoops. */
 const OUTSIDE = 0.016;
 /** In the pre-roll the hood is drawn on its hoops, then laid down. */
@@ -27,7 +27,7 @@ const LAID = { from: -66, to: -16 };
 const RISES = { from: 12, to: 84 };
 const SEWN_IN = 16;
 /** So far short of the hinges, in radians around the hoop, the panels have their hems. */
-const HEM = degrees(20);
+const HEM = degrees(30);
 
 /** A panel from one side of the cart over the top to the other, between two hoops: a slice of a sphere, flat. It ends short of the hinges. */
 function panel(i: number): Piece {
@@ -62,10 +62,10 @@ function panel(i: number): Piece {
   });
 }
 
-/** Hinged hoops rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size. 5,100 points. */
+/** Hinged hoops rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size. 1,850 points. */
 export function nf090CartHood(): Shot {
   const shape: PatternShape = {
-    ...{ kind: 'pattern', spacing: 0.022, weave: 'all directions', closing: SEWN_IN },
+    ...{ kind: 'pattern', spacing: 0.026, weave: 'all directions', closing: SEWN_IN },
     pieces: [0, 1, 2, 3].map(panel),
     seams: [1, 2, 3].map((i) => ({
       id: `seam-${i}`,
@@ -97,7 +97,7 @@ export function nf090CartHood(): Shot {
     camera: { position: [1.9, 1.45, 1.75], target: [-0.05, 0.62, 0] },
     things: [
       createCloth({
-        ...{ id: 'hood', name: 'Hood', card: 'waxed-cotton', shape, ties },
+        ...{ id: 'hood', name: 'Hood', card: 'canvas', shape, ties },
         position: [0, HINGE, 0],
         parent: 'cart',
         fabric: { thickness, restWarp: 0.985, restWeft: 0.985 },
@@ -107,16 +107,16 @@ export function nf090CartHood(): Shot {
       ...hoops.map(({ hinge, name, up, down }) =>
         createMount({
           ...{ id: hinge, name: `Hinge of ${name.toLowerCase()}`, parent: 'cart', position: [0, HINGE, 0] },
-          rotation: [0, 0, -degrees(up)],
+          rotation: [0, 0, degrees(0 - up)],
           keys:
             up === down
               ? []
               : [
                   keyed('rotation.z', [
-                    [LAID.from, -degrees(up)],
-                    [LAID.to, -degrees(down)],
-                    [RISES.from, -degrees(down)],
-                    [RISES.to, -degrees(up)],
+                    [LAID.from, degrees(0 - up)],
+                    [LAID.to, degrees(0 - down)],
+                    [RISES.from, degrees(0 - down)],
+                    [RISES.to, degrees(0 - up)],
                   ]),
                 ],
         }),

@@ -198,6 +198,8 @@ describe('seams', () => {
     const top = document.shot!.things.find(({ name }) => name === 'Cut cloth')!.position[1] + 0.2;
     acts.placePiece(cut(), cut().shape.pieces[0]!, 'place', { position: [-0.25, 1 - top, 0] });
     expect(pattern.offered).toEqual([]);
+    expect(pattern.offeredTies).toEqual([]);
+    pattern.toThings = true;
     expect(pattern.offeredTies).toMatchObject([{ to: 'rail' }]);
     await acts.sewOffered(cut());
     expect((cut() as CutCloth).ties).toMatchObject([

@@ -37,6 +37,8 @@ export const PIECE_KINDS = [
 ] as const;
 export type PieceKind = (typeof PIECE_KINDS)[number]['id'];
 
+type NewPiece = { name?: string; outline: PatternNode[]; holes?: PatternNode[][]; position?: Piece['position'] };
+
 /** Files of drawings above this are refused before they are read. */
 const LARGEST_DRAWING = 30 * 1024 * 1024;
 /** A new piece stands so far beside the last one, in m. */
@@ -119,11 +121,13 @@ export function usePatternActs() {
     return `${stem} ${count}`;
   }
 
-  /** Adds pieces to the selected pattern, or cuts a new cloth from them. */
-  async function addPieces(
-    given: { name?: string; outline: PatternNode[]; holes?: PatternNode[][]; position?: Piece['position'] }[],
-    label: string,
-  ): Promise<void> {
+  /** Adds pieces to the selected pattern, or cuts a new cloth from them; what is asked for at the same time comes one after the other. */
+  function addPieces(given: NewPiece[], label: string): Promise<void> {
+    adding = adding.then(() => addNow(given, label)).catch((error: unknown) => notice.problem(errorText(error)));
+    return adding;
+  }
+
+  async function addNow(given: NewPiece[], label: string): Promise<void> {
     const { cloth } = pattern;
     const pieces: Piece[] = [];
     const before = cloth?.shape.pieces ?? [];
@@ -279,6 +283,9 @@ export function usePatternActs() {
       findStretch(cloth.shape.pieces, stretch)?.length ?? 0,
   };
 }
+
+/** Pieces that are being added. */
+let adding: Promise<void> = Promise.resolve();
 
 /** The right border of a piece in the axes of its cloth, as if it lay flat, in m. */
 function rightOf(piece: Piece): number {

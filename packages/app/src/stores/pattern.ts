@@ -37,6 +37,8 @@ export const usePatternStore = defineStore('pattern', () => {
   const reach = ref(0.02);
   /** Whether they are offered. */
   const offering = ref(false);
+  /** Borders that lie near things are offered too: of a hood, not of a sleeve. */
+  const toThings = ref(false);
 
   const cloth = computed<CutCloth | null>(() => {
     const found = selection.cloth;
@@ -57,7 +59,7 @@ export const usePatternStore = defineStore('pattern', () => {
   /** Borders that are offered to be sewn to things: those that are not offered to other borders. */
   const offeredTies = computed<ProposedTie[]>(() => {
     const { shot, assets } = document;
-    if (!offering.value || !cloth.value || !shot) return [];
+    if (!offering.value || !toThings.value || !cloth.value || !shot) return [];
     const taken = new Set(offered.value.flatMap(({ a, b }) => [a, b].map(({ piece: of, from }) => `${of} ${from}`)));
     const found = autoTies(shot, cloth.value, assets, reach.value, startFrame(shot));
     return found.filter(({ stretch }) => !taken.has(`${stretch.piece} ${stretch.from}`));
@@ -82,6 +84,15 @@ export const usePatternStore = defineStore('pattern', () => {
     if (!nodes.has(`${pieceId.value} ${nodeId.value}`)) nodeId.value = null;
     if (!now.seams.some(({ id }) => id === seamId.value)) seamId.value = null;
   });
+
+  /** Begins to offer seams: as near as was asked for last, or as near as the nearest borders are. */
+  function offer(): void {
+    offering.value = true;
+    for (const wider of [0.05, 0.1, 0.2, 0.5]) {
+      if (offered.value.length + offeredTies.value.length > 0) return;
+      if (wider > reach.value) reach.value = wider;
+    }
+  }
 
   function clear(): void {
     pieceId.value = nodeId.value = seamId.value = null;
@@ -118,6 +129,7 @@ export const usePatternStore = defineStore('pattern', () => {
     seamId,
     reach,
     offering,
+    toThings,
     cloth,
     shape,
     piece,
@@ -126,6 +138,7 @@ export const usePatternStore = defineStore('pattern', () => {
     offered,
     offeredTies,
     clear,
+    offer,
     selectPiece,
     selectNode,
     selectSide,

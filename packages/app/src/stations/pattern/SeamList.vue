@@ -4,6 +4,7 @@ import { ArrowLeftRight, Trash2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
 import QuantityField from '../../fields/QuantityField.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { vTip } from '../../fields/tip';
 import { usePatternStore, type CutCloth } from '../../stores/pattern';
 
@@ -15,7 +16,7 @@ const acts = usePatternActs();
 const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
 const REACH: Quantity = {
   label: 'Within',
-  help: 'Borders that lie as near as this to another border, or to the surface of a thing, all along become seams, at once.',
+  help: 'Borders that lie as near as this to another border all along become seams, at once.',
   unit: 'mm',
   min: 0.0001,
   max: 1,
@@ -45,6 +46,10 @@ const offer = computed(() => {
   const text = [between, toThings].filter(Boolean).join(', ');
   return text[0]!.toUpperCase() + text.slice(1);
 });
+const nothing = computed(
+  () =>
+    `No free borders lie as near as that to each other${pattern.toThings ? ' or to a thing' : ''}. Take more, or bring the pieces nearer.`,
+);
 /** Borders that are sewn to things. */
 const tied = computed(() => props.cloth.ties.filter(({ drawnIn }) => drawnIn > 0).length);
 
@@ -100,17 +105,22 @@ function lengths(seam: Seam): string {
   </p>
   <div class="choices">
     <button v-tip="why" type="button" class="choice" :disabled="!ready" @click="acts.sewSelected(cloth)">Sew</button>
-    <button type="button" class="choice" :aria-pressed="pattern.offering" @click="pattern.offering = !pattern.offering">
+    <button
+      type="button"
+      class="choice"
+      :aria-pressed="pattern.offering"
+      @click="pattern.offering ? (pattern.offering = false) : pattern.offer()"
+    >
       Auto seam…
     </button>
   </div>
   <div v-if="pattern.offering" class="offer">
     <QuantityField :quantity="REACH" :model-value="pattern.reach" @change="pattern.reach = $event" />
+    <TickLine :ticked="pattern.toThings" @toggle="pattern.toThings = !pattern.toThings">
+      also to the surfaces of things
+    </TickLine>
     <p class="small" role="status">
-      <template v-if="count === 0"
-        >No free borders lie as near as that to each other or to a thing. Take more, or bring the pieces
-        nearer.</template
-      >
+      <template v-if="count === 0">{{ nothing }}</template>
       <template v-else>{{ offer }}, shown in yellow.</template>
     </p>
     <div class="choices">
