@@ -131,7 +131,7 @@ const { isOverDropZone } = useDropZone(holder, {
   onDrop: (files, event) => {
     const kind = event.dataTransfer?.getData(THING_TYPE) as AddKind | undefined;
     if (kind && ADDABLE.includes(kind)) acts.add(kind, view.value?.placeUnder(event));
-    else if (files) bringIn(files);
+    else if (files) void bringIn(files);
   },
 });
 

@@ -134,7 +134,7 @@ function lengths(seam: Seam): string {
     :quantity="NUMBERS['closing']!"
     :model-value="cloth.shape.closing"
     lazy
-    @change="acts.change(cloth, `${cloth.name}, frames to draw together`, (shape) => (shape.closing = $event))"
+    @change="acts.change(cloth, `${cloth.name}, frames to close`, (shape) => (shape.closing = $event))"
   />
 </template>
 

@@ -260,9 +260,9 @@ function isChosen(piece: Piece, from: string): boolean {
   return pattern.sides.some((side) => side.piece === piece.id && side.from === from);
 }
 
-/** In the middle of a side, and a little off it. */
-function middleOf(side: (typeof pieces.value)[number]['sides'][number]['side']): [number, number] {
-  return [...placeAt(side, parameterAt(side, 0.5))] as [number, number];
+/** Where something is written beside a side: numbers of seams before its middle, its length there. */
+function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], share: number): [number, number] {
+  return [...placeAt(side, parameterAt(side, share))] as [number, number];
 }
 const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value!.pieces, seam)) ?? []);
 </script>
@@ -331,8 +331,8 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
           <text
             v-if="seamOf.has(key)"
             class="number"
-            :x="middleOf(side)[0]"
-            :y="-middleOf(side)[1] + 4 * px"
+            :x="placeOn(side, 0.35)[0]"
+            :y="-placeOn(side, 0.35)[1] + 4 * px"
             :font-size="12 * px"
           >
             {{ seamOf.get(key)! + 1 }}
@@ -340,8 +340,8 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
           <text
             v-if="isMeasured(piece, from)"
             class="length"
-            :x="middleOf(side)[0]"
-            :y="-middleOf(side)[1] - 8 * px"
+            :x="placeOn(side, 0.5)[0]"
+            :y="-placeOn(side, 0.5)[1] - 8 * px"
             :font-size="12 * px"
           >
             {{ formatQuantity(sideLength(side), 'cm', 4) }} cm

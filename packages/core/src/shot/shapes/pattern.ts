@@ -23,7 +23,7 @@ export const pattern = shapeKind({
       pieces: z.array(pieceSchema).min(1).max(MOST_PIECES),
       seams: z.array(seamSchema).max(MOST_SEAMS).default([]),
       closing: quantity({
-        label: 'Frames to draw together',
+        label: 'Frames to close',
         help: 'Seams that start open are closed so many frames after a run or a settle begins. More is gentler.',
         unit: '',
         min: 2,
