@@ -132,6 +132,7 @@ export * from './run/pacedSolver';
 export * from './run/bakeRun';
 export * from './run/measureFrame';
 export * from './run/settleRun';
+export { sewnAlike } from './run/sewing';
 export * from './run/problemFinder';
 export * from './run/report';
 export * from './cache/frameBytes';

@@ -4,8 +4,11 @@ import {
   createPinSet,
   createShot,
   edit,
+  makePiece,
+  rectangleNodes,
   shapeMesh,
   type Cloth,
+  type PatternShape,
   type Shot,
 } from '@lumbra/core';
 import { describe, expect, it } from 'vitest';
@@ -173,5 +176,64 @@ describe('a live run', () => {
     const pose = live.next();
     expect(pose.cloths).toEqual(['c', 'd']);
     expect(pose.positions.map(({ length }) => length)).toEqual([COUNT * 3, COUNT * 3]);
+  });
+});
+
+describe('a live run of sewn pieces', () => {
+  /** Front and back, 4 cm apart, sewn all around in two frames. */
+  function sewnShot(): Shot {
+    const piece = (id: string, more: object) =>
+      makePiece({
+        ...{ id, name: id, outline: rectangleNodes(0.2, 0.2).map((node, i) => ({ ...node, id: `${id}${i}` })) },
+        ...more,
+      });
+    const side = (of: string, i: number) => ({ piece: of, from: `${of}${i}`, to: `${of}${(i + 1) % 4}` });
+    const shape: PatternShape = {
+      ...{ kind: 'pattern', spacing: 0.05, weave: 'along the grain', closing: 2 },
+      pieces: [
+        piece('f', { position: [0, 1, 0.02] }),
+        piece('b', { position: [0, 1, -0.02], rotation: [0, Math.PI, 0] }),
+      ],
+      seams: [
+        [1, 3],
+        [3, 1],
+      ].map(([a, b], i) => ({ id: `s${i}`, a: side('f', a!), b: side('b', b!), turned: false })),
+    };
+    return createShot({
+      id: 's',
+      name: 'Live',
+      run: { substeps: 20 },
+      things: [createCloth({ id: 'c', name: 'Bag', shape })],
+    });
+  }
+  const gap = (shot: Shot, positions: Float32Array) => {
+    const { sewn } = shapeMesh((shot.things[0] as Cloth).shape, none);
+    return Math.max(...Array.from(sewn!, (first, point) => apart(place(positions, point), place(positions, first))));
+  };
+
+  it('starts anew when it is sewn otherwise, with its pieces where they were cut', () => {
+    const shot = edit(sewnShot(), 'x', () => undefined).shot;
+    const live = new LiveRun(shot, none);
+    expect(gap(shot, run(live, 6).positions[0]!)).toBe(0);
+    const turned = changed(shot, (cloth) => ((cloth.shape as PatternShape).seams[0]!.turned = true));
+    live.update(turned, none);
+    const first = live.next();
+    expect(first.time).toBeLessThan(0.1);
+    expect(gap(turned, first.positions[0]!)).toBeGreaterThan(0.02);
+    expect(first.checkpoints).toEqual([0]);
+    // Other numbers are taken over where it is.
+    const heavier = changed(turned, (cloth) => (cloth.fabric.weight *= 2));
+    run(live, 6);
+    live.update(heavier, none);
+    expect(live.next().time).toBeGreaterThan(0.2);
+  });
+
+  it('starts anew with its seams open when its outline has other points', () => {
+    const shot = edit(sewnShot(), 'x', () => undefined).shot;
+    const live = new LiveRun(shot, none);
+    run(live, 6);
+    const finer = changed(shot, (cloth) => ((cloth.shape as PatternShape).spacing = 0.04));
+    live.update(finer, none);
+    expect(gap(finer, live.next().positions[0]!)).toBeGreaterThan(0.02);
   });
 });

@@ -3,6 +3,7 @@ import {
   compile,
   measureFrame,
   PacedSolver,
+  sewnAlike,
   type BakedFrame,
   type Heed,
   type Mesh,
@@ -77,13 +78,15 @@ export class LiveRun {
   }
 
   #takeOver({ shot, assets }: { shot: Shot; assets: Map<string, Mesh> }): void {
-    const before = this.#shot;
+    const [before, modelBefore] = [this.#shot, this.#model];
     this.#shot = shot;
     this.#assets = assets;
     const model = (this.#model = compile(shot, assets));
     if (this.#solver.take(shot, assets, model)) return;
     const changed = new PacedSolver(shot, assets, model, { live: true });
     try {
+      // Sewn otherwise, it starts anew: what has become one cannot be parted.
+      if (!sewnAlike(modelBefore, model)) throw new RangeError('sewn otherwise');
       if (activeCloths(shot).length === activeCloths(before).length) changed.restore(this.#solver.state());
     } catch (error) {
       // Another number of points: the cloth starts anew, and what was kept of the old one fits no more.

@@ -98,6 +98,11 @@ export class PacedSolver {
     return this.#closed ? withSeamsClosed(cued) : drawingTogether(cued, this.#closesAt);
   }
 
+  #begin(closed: boolean): void {
+    this.#closed = closed;
+    this.#solver = new Solver(this.#form());
+  }
+
   /** From here on seams are part of the cloth. */
   #close(): void {
     const open = this.#solver.state();
@@ -243,14 +248,20 @@ export class PacedSolver {
     return { ...this.#solver.state(), substeps: this.#substeps, ...(this.#cues && { cues: this.#cues.state() }) };
   }
 
-  /** Goes back to a state; one of before runs paced themselves begins with the substeps of the rule. */
+  /**
+   * Goes back to a state; one of before runs paced themselves begins with the substeps of the rule.
+   * @throws RangeError when the state is of other cloths; the run is then at its beginning
+   */
   restore(state: RunState): void {
     const closed = this.#closesAt !== null && (this.#closesAt === 0 || state.time > this.#closesAt + this.#seconds / 2);
-    if (closed !== this.#closed) {
-      this.#closed = closed;
-      this.#solver = new Solver(this.#form());
+    if (closed !== this.#closed) this.#begin(closed);
+    try {
+      this.#solver.restore(state);
+    } catch (error) {
+      // Closed from the start, pieces would be torn together.
+      this.#begin(this.#closesAt === 0);
+      throw error;
     }
-    this.#solver.restore(state);
     this.#cues?.restore(state.cues);
     if (state.substeps && this.#limits) this.#substeps = state.substeps;
     this.#measured = null;

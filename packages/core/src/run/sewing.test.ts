@@ -7,14 +7,16 @@ import { mirroredPiece, sew } from '../pattern/editPattern';
 import { makePiece, newNode, rectangleNodes } from '../pattern/makePiece';
 import { patternMesh } from '../pattern/patternMesh';
 import type { Piece } from '../pattern/schema';
-import { createCloth, createMount, createPinSet, createShot } from '../shot/create';
+import { createCloth, createCollider, createMount, createPinSet, createShot, createTie } from '../shot/create';
 import type { Cloth, Shot } from '../shot/schema';
 import { shapeMesh, type PatternShape } from '../shot/shapes';
 import { bendTest } from '../swatch/bendTest';
 import { drapeTest } from '../swatch/drapeTest';
+import { autoTies, pointsAlong } from './autoTies';
 import { BakeRun } from './bakeRun';
 import { compile } from './compile';
 import type { BakedFrame } from './frame';
+import { runInputs } from './inputs';
 import { PacedSolver } from './pacedSolver';
 import { SettleRun } from './settleRun';
 
@@ -122,6 +124,19 @@ describe('a bag of two pieces', () => {
     expect(solver.solver.positions(0)).toEqual(closed);
   });
 
+  it('is at its beginning, with its seams open, when a state of other cloths is refused', () => {
+    const { shot } = bagShot();
+    const solver = new PacedSolver(shot, NONE, compile(shot, NONE));
+    const other = new PacedSolver(
+      bagShot({ spacing: 0.05 }).shot,
+      NONE,
+      compile(bagShot({ spacing: 0.05 }).shot, NONE),
+    );
+    for (let i = 0; i < 15; i++) other.advance();
+    expect(() => solver.restore(other.state())).toThrow(RangeError);
+    expect(widest(solver.solver.positions(0), bagShot().sewn)).toBeCloseTo(0.12, 6);
+  });
+
   it('that was settled is closed from the start', () => {
     const { shot, sewn } = bagShot();
     const settle = new SettleRun(shot, NONE);
@@ -137,7 +152,6 @@ describe('a bag of two pieces', () => {
 
   it('takes changed numbers over before and after its seams are closed', () => {
     const { shot } = bagShot();
-    const solver = new PacedSolver(shot, NONE, compile(shot, NONE), { live: true });
     const heavier = JSON.parse(JSON.stringify(shot)) as Shot;
     (heavier.things[0] as Cloth).fabric.bendWarp *= 3;
     // The same shape is the same mesh, as in documents that come from an edit.
@@ -148,7 +162,71 @@ describe('a bag of two pieces', () => {
     expect(frozen.take(heavier, NONE, compile(heavier, NONE))).toBe(true);
     for (let i = 0; i < 12; i++) frozen.advance();
     expect(frozen.take(shot, NONE, compile(shot, NONE))).toBe(true);
-    expect(solver.solver.time).toBe(0);
+  });
+});
+
+describe('a border that is sewn to a thing', () => {
+  /** A panel whose upper border hangs 4 cm below a rail. */
+  function panelShot(more: Partial<Parameters<typeof createTie>[0]> = {}) {
+    const shape: PatternShape = {
+      ...{ kind: 'pattern', spacing: 0.05, weave: 'along the grain', seams: [], closing: 24 },
+      pieces: [rectangle('p', 0.3, 0.2, { position: [0, 0.85, 0] })],
+    };
+    const rail = createCollider({
+      ...{ id: 'rail', name: 'Rail', shape: { kind: 'box', width: 2, height: 0.02, depth: 0.02 }, position: [0, 1, 0] },
+      keys: [
+        {
+          number: 'position.x',
+          knots: [
+            { frame: 10, value: 0, ease: 'linear' },
+            { frame: 18, value: 1, ease: 'linear' },
+          ],
+        },
+      ],
+    });
+    const points = pointsAlong(shape, side('p', 2));
+    const tie = createTie({
+      name: 'Seam',
+      to: 'rail',
+      points,
+      keepsDistance: false,
+      standOff: 0.004,
+      drawnIn: 6,
+      ...more,
+    });
+    const cloth = createCloth({ id: 'c', name: 'Panel', shape, ties: [tie] });
+    return { shot: createShot({ name: 'x', things: [cloth, rail], lastFrame: 30 }), cloth, points };
+  }
+  const below = (baked: BakedFrame, points: readonly number[]) =>
+    points.map((point) => 0.99 - baked.positions[0]![point * 3 + 1]!);
+
+  it('is drawn to it over its frames, and stays there to 0.05 mm while it moves at 3 m/s', () => {
+    const { shot, points } = panelShot();
+    const baked = frames(new BakeRun(shot, NONE), 20);
+    const farthest = baked.map((frame) => Math.max(...below(frame, points)));
+    expect(farthest[0]).toBeCloseTo(0.04, 5);
+    farthest.slice(1, 7).forEach((distance, i) => expect(distance).toBeLessThan(farthest[i]!));
+    for (const frame of baked.slice(6)) {
+      for (const distance of below(frame, points)) expect(Math.abs(distance - 0.004)).toBeLessThan(5e-5);
+    }
+    const x = (frame: BakedFrame) => frame.positions[0]![points[0]! * 3]!;
+    expect(x(baked[17]!) - x(baked[9]!)).toBeCloseTo(1, 3);
+  });
+
+  it('is found within reach of the thing, and not when it is tied already or out of reach', () => {
+    const { shot, cloth } = panelShot();
+    const cut = cloth as Cloth & { shape: PatternShape };
+    const free = { ...cut, ties: [] };
+    expect(autoTies(shot, free, NONE, 0.05, 1)).toMatchObject([{ to: 'rail', stretch: side('p', 2) }]);
+    expect(autoTies(shot, free, NONE, 0.05, 1)[0]!.apart).toBeCloseTo(0.04, 5);
+    expect(autoTies(shot, free, NONE, 0.03, 1)).toEqual([]);
+    expect(autoTies(shot, cut, NONE, 0.05, 1)).toEqual([]);
+  });
+
+  it('makes no take of before stale, where nothing is drawn in', () => {
+    const inputs = (drawnIn: number) => Object.keys(runInputs(panelShot({ drawnIn }).shot, NONE));
+    expect(inputs(0).filter((path) => path.endsWith('drawnIn'))).toEqual([]);
+    expect(inputs(6).filter((path) => path.endsWith('drawnIn'))).toHaveLength(1);
   });
 });
 

@@ -122,6 +122,18 @@ function meanOfSewn(
   return Float32Array.from(sums, (sum, i) => sum / weights[Math.floor(i / size)]!);
 }
 
+/** Whether two shots sew the same points together, so that one can go on where the other is. */
+export function sewnAlike(a: Model, b: Model): boolean {
+  return (
+    a.cloths.length === b.cloths.length &&
+    a.cloths.every(({ rest: { sewn } }, i) => {
+      const other = b.cloths[i]!.rest.sewn;
+      if (!sewn || !other) return sewn === other;
+      return sewn.length === other.length && sewn.every((first, point) => first === other[point]);
+    })
+  );
+}
+
 /** As heavy as what does not move counts, in kg. */
 const IMMOVABLE = 1e9;
 

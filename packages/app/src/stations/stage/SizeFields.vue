@@ -38,7 +38,8 @@ const shape = computed(() => props.thing.shape);
 const schema = computed(() => SHAPES[shape.value.kind].schema);
 const keyable = computed(() => (props.thing.role === 'cloth' ? {} : sizeNumbers(shape.value)));
 const numbers = computed(() =>
-  Object.keys(quantitiesOf(schema.value)).map((name) => ({
+  // Those of a pattern stand at Pattern, where it is cut.
+  Object.keys(shape.value.kind === 'pattern' ? {} : quantitiesOf(schema.value)).map((name) => ({
     name,
     value: (shape.value as unknown as Record<string, number>)[name]!,
     keyed: sizeNumber(name) in keyable.value,
