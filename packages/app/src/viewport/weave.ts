@@ -5,6 +5,8 @@ import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'thr
 
 const PRINT_PIXELS = 512;
 const WEAVE_PIXELS = 256;
+/** Radius of a dot, as a share of the repeat. */
+const DOT = 0.16;
 /** How much fabric one tile of weave covers, in m, and how many yarns cross it. */
 const WEAVE_SIZE = 0.2;
 const WEAVE_YARNS = 64;
@@ -38,6 +40,13 @@ export function printTexture(print: Print): Texture {
     pen.fillRect(0, 0, line, PRINT_PIXELS);
     pen.fillRect(0, 0, PRINT_PIXELS, line);
     pen.globalAlpha = 1;
+  } else if (print.kind === 'dots') {
+    // One in the middle and one at the corners, so that they stand in quincunx.
+    for (const [x, y] of [[0.5, 0.5], ...[0, 1].flatMap((u) => [0, 1].map((v) => [u, v] as const))] as const) {
+      pen.beginPath();
+      pen.arc(x * PRINT_PIXELS, y * PRINT_PIXELS, DOT * PRINT_PIXELS, 0, 2 * Math.PI);
+      pen.fill();
+    }
   }
   const strength = print.waxed ? 0.045 : 0.075;
   const next = streaks(7);
@@ -54,6 +63,11 @@ export function printTexture(print: Print): Texture {
   texture.colorSpace = SRGBColorSpace;
   texture.anisotropy = 8;
   texture.repeat.set(1 / print.repeat, 1 / print.repeat);
+  texture.rotation = print.turn;
+  // Moved first, then turned: along warp and weft, however it lies.
+  const [c, s] = [Math.cos(print.turn), Math.sin(print.turn)];
+  const { along, across, repeat } = print;
+  texture.offset.set(-(c * along + s * across) / repeat, (s * along - c * across) / repeat);
   return texture;
 }
 

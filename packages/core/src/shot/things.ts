@@ -40,17 +40,44 @@ export const motionSchema = z.strictObject({
 });
 
 export const printSchema = z.strictObject({
-  kind: z.enum(['plain', 'stripe', 'check']).default('plain'),
+  kind: z.enum(['plain', 'stripe', 'check', 'dots']).default('plain'),
   colour: colour.default('#D8CDB4'),
-  second: colour.default('#B4442F').describe('The stripes or lines.'),
+  second: colour.default('#B4442F').describe('The stripes, lines or dots.'),
   repeat: quantity({
     label: 'Repeat',
-    help: 'Width of one stripe pair or one check. Changing it never costs a new run.',
+    help: 'Width of one stripe pair, one check, or from dot to dot. Changing it never costs a new run.',
     unit: 'cm',
     min: 0.002,
     max: 10,
     default: 0.2,
     step: 0.005,
+  }),
+  turn: quantity({
+    label: 'Turn of the print',
+    help: 'How the print lies on the fabric: 0° has stripes across the warp.',
+    unit: '°',
+    min: -Math.PI,
+    max: Math.PI,
+    default: 0,
+    step: Math.PI / 180,
+  }),
+  along: quantity({
+    label: 'Shift along',
+    help: 'How far the print is moved along the warp.',
+    unit: 'cm',
+    min: -10,
+    max: 10,
+    default: 0,
+    step: 0.001,
+  }),
+  across: quantity({
+    label: 'Shift across',
+    help: 'How far the print is moved along the weft.',
+    unit: 'cm',
+    min: -10,
+    max: 10,
+    default: 0,
+    step: 0.001,
   }),
   waxed: z.boolean().default(false).describe('A smoother, slightly glossy surface.'),
 });

@@ -34,7 +34,10 @@ const PRINTS = [
   { id: 'plain', label: 'Plain' },
   { id: 'stripe', label: 'Stripe' },
   { id: 'check', label: 'Check' },
+  { id: 'dots', label: 'Dots' },
 ] as const;
+
+const PRINT_NUMBERS = ['repeat', 'turn', 'along', 'across'] as const;
 
 /** Colours that are offered: the swatches of the book. */
 const DYES = [...new Set(SWATCH_BOOK.map(({ look }) => look.color))];
@@ -174,7 +177,7 @@ function setPrint(
         </div>
         <template v-if="cloth.print.kind !== 'plain'">
           <div class="field-line colour">
-            <span>{{ cloth.print.kind === 'stripe' ? 'Stripes' : 'Lines' }}</span>
+            <span>{{ { stripe: 'Stripes', check: 'Lines', dots: 'Dots' }[cloth.print.kind] }}</span>
             <ColourBox
               label="Second colour of the print"
               :model-value="cloth.print.second"
@@ -183,10 +186,11 @@ function setPrint(
             />
           </div>
           <ThingQuantity
-            :key="`${cloth.id}.repeat`"
+            v-for="number in PRINT_NUMBERS"
+            :key="`${cloth.id}.${number}`"
             :schema="printSchema"
-            name="repeat"
-            :model-value="cloth.print.repeat"
+            :name="number"
+            :model-value="cloth.print[number]"
             :find="findPrint"
             :subject="cloth.name"
           />

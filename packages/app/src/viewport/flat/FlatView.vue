@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import {
-  addNode,
   easeOf,
   findStretch,
   flatLayout,
@@ -8,7 +7,6 @@ import {
   loopWith,
   parameterAt,
   placeAt,
-  removeNodes,
   sideKeys,
   sideLength,
   sidesOf,
@@ -16,30 +14,26 @@ import {
   type PatternNode,
   type Piece,
 } from '@lumbra/core';
-import { useElementSize } from '@vueuse/core';
-import { computed, ref, shallowRef, watch } from 'vue';
-import { usePatternActs } from '../../acts/usePatternActs';
-import { followDrag } from '../../pointer/followDrag';
-import { useDocumentStore } from '../../session/document';
+import { computed, ref } from 'vue';
 import { usePatternStore } from '../../stores/pattern';
-import { gridStep, loopPath, sidePath, snapped, type FlatLook, type Snapped } from './flatSpace';
+import { loopPath, sidePath } from './flatSpace';
+import { useFlatLook } from './useFlatLook';
+import { useNodeDrawing } from './useNodeDrawing';
 
 // The pieces of a pattern laid out flat, to be drawn: nodes and handles are dragged, sides chosen and sewn. What is dragged is shown here alone
 // until it is let go; then the piece is cut anew.
 
-const document = useDocumentStore();
 const pattern = usePatternStore();
-const acts = usePatternActs();
 const holder = ref<SVGSVGElement | null>(null);
-const { width, height } = useElementSize(holder);
-const look = ref<FlatLook>({ scale: 400, middle: [0, 0] });
-/** The piece that is being dragged, as it would be. */
-const draft = shallowRef<{ piece: Piece; guides: Snapped['guides'] } | null>(null);
-const cutting = ref(false);
+const { draft, cutting, drag, onNodeKey, splitAt } = useNodeDrawing();
 
 const shape = computed(() => pattern.shape);
 /** Pieces stay where they lie while one of them is drawn. */
 const layout = computed(() => flatLayout(shape.value?.pieces ?? []));
+const { look, px, grid, box, placeOf, zoom, pan } = useFlatLook(holder, () => ({
+  ...layout.value,
+  count: shape.value?.pieces.length ?? 0,
+}));
 const pieces = computed(() =>
   (shape.value?.pieces ?? []).map((own, i) => {
     const piece = draft.value?.piece.id === own.id ? draft.value.piece : own;
@@ -74,166 +68,20 @@ const seamOf = computed(() => {
   });
   return found;
 });
-const px = computed(() => 1 / look.value.scale);
-const grid = computed(() => gridStep(look.value.scale));
-const box = computed(() => {
-  const { scale, middle } = look.value;
-  const [w, h] = [Math.max(1, width.value) / scale, Math.max(1, height.value) / scale];
-  return { u: middle[0] - w / 2, v: -middle[1] - h / 2, w, h };
-});
-
-function fit(): void {
-  const { width: w, height: h } = layout.value;
-  if (!width.value || !height.value || w <= 0 || h <= 0) return;
-  const scale = Math.min((width.value - 120) / w, (height.value - 140) / h);
-  look.value = { scale: Math.max(5, Math.min(8000, scale)), middle: [0, 0] };
-}
-const known = ref(0);
-// All is in sight at first, and again when pieces come in.
-watch(
-  [width, height, () => shape.value?.pieces.length ?? 0] as const,
-  ([w, h, count]) => {
-    if (!w || !h || count === known.value) return;
-    known.value = count;
-    fit();
-  },
-  { immediate: true },
-);
-
-function placeOf(event: MouseEvent): [number, number] {
-  const rect = holder.value!.getBoundingClientRect();
-  const { scale, middle } = look.value;
-  return [
-    middle[0] + (event.clientX - rect.left - rect.width / 2) / scale,
-    middle[1] - (event.clientY - rect.top - rect.height / 2) / scale,
-  ];
-}
-
-function zoom(event: WheelEvent): void {
-  const before = placeOf(event);
-  const scale = Math.max(5, Math.min(20_000, look.value.scale * 1.0015 ** -event.deltaY));
-  look.value = { ...look.value, scale };
-  const after = placeOf(event);
-  const { middle } = look.value;
-  look.value = { scale, middle: [middle[0] + before[0] - after[0], middle[1] + before[1] - after[1]] };
-}
-
-function pan(event: PointerEvent): void {
-  const { middle, scale } = look.value;
-  followDrag(event, {
-    move: (dx, dy) => (look.value = { scale, middle: [middle[0] - dx / scale, middle[1] + dy / scale] }),
-    end: (moved) => {
-      if (moved) return;
-      pattern.sides = [];
-      pattern.nodeId = null;
-    },
-    cancel: () => (look.value = { scale, middle }),
-    escapes: false,
-  });
-}
-
-/** Takes what was drawn into the document. */
-async function take(piece: Piece, what: string, recipe: (own: Piece) => void): Promise<void> {
-  const { cloth } = pattern;
-  if (!cloth) return;
-  cutting.value = true;
-  await acts.changePiece(cloth, piece, what, recipe);
-  cutting.value = false;
-  draft.value = null;
-}
-
-type Part = 'at' | 'before' | 'after';
-
-/** Drags a node, or one of its handles; with ctrl nothing is kept to, with alt a handle turns alone. */
-function drag(event: PointerEvent, piece: Piece, node: PatternNode, part: Part): void {
-  pattern.selectNode(piece.id, node.id);
-  if (document.readOnly || cutting.value) return;
-  const { scale } = look.value;
-  const from = part === 'at' ? node.at : [node.at[0] + node[part]![0], node.at[1] + node[part]![1]];
-  const others = [piece.outline, ...piece.holes].flat().filter(({ id }) => id !== node.id);
-  const change = (own: PatternNode, to: [number, number], alone: boolean) => {
-    if (part === 'at') own.at = to;
-    else {
-      const handle: [number, number] = [to[0] - own.at[0], to[1] - own.at[1]];
-      const other = part === 'before' ? 'after' : 'before';
-      own[part] = handle;
-      // A smooth node stays smooth: its other handle turns along and keeps its length.
-      const [size, length] = [Math.hypot(...handle), own[other] ? Math.hypot(...own[other]) : 0];
-      if (!alone && isSmooth(node) && length > 0 && size > 0)
-        own[other] = [(-handle[0] / size) * length, (-handle[1] / size) * length];
-    }
-  };
-  let last: { to: [number, number]; alone: boolean } | null = null;
-  followDrag(event, {
-    move: (dx, dy, at) => {
-      const wanted = [from[0]! + dx / scale, from[1]! - dy / scale] as [number, number];
-      const places = part === 'at' ? others.map((one) => one.at) : [];
-      const { at: to, guides } = snapped(wanted, places, scale, at.ctrlKey || at.metaKey);
-      last = { to, alone: at.altKey };
-      const next = JSON.parse(JSON.stringify(piece)) as Piece;
-      change(
-        loopWith(next, node.id)!.find(({ id }) => id === node.id)!,
-        to,
-        at.altKey,
-      );
-      draft.value = { piece: next, guides };
-    },
-    end: (moved) => {
-      if (!moved || !last) return;
-      const { to, alone } = last;
-      void take(piece, part === 'at' ? 'node' : 'curve', (own) => {
-        const found = loopWith(own, node.id)?.find(({ id }) => id === node.id);
-        if (found) change(found, to, alone);
-      });
-    },
-    cancel: () => (draft.value = null),
-  });
-}
-
-function isSmooth({ before, after }: PatternNode): boolean {
-  if (!before || !after) return false;
-  const turn = before[0] * after[1] - before[1] * after[0];
-  return Math.abs(turn) < 0.02 * Math.hypot(...before) * Math.hypot(...after);
-}
-
-/** Arrows move a node by a millimetre, with shift by a centimetre; Delete takes it away. */
-function onNodeKey(event: KeyboardEvent, piece: Piece, node: PatternNode): void {
-  const step = event.shiftKey ? 0.01 : 0.001;
-  const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key];
-  if (!by && event.key !== 'Delete' && event.key !== 'Backspace') return;
-  event.preventDefault();
-  event.stopPropagation();
-  pattern.selectNode(piece.id, node.id);
-  if (by) {
-    void take(piece, 'node', (own) => {
-      const found = loopWith(own, node.id)?.find(({ id }) => id === node.id);
-      if (found) found.at = [found.at[0] + by[0]!, found.at[1] + by[1]!];
-    });
-  } else if (pattern.cloth) {
-    void acts.changePiece(pattern.cloth, piece, 'one node less', (own, all) => removeNodes(all, own.id, [node.id]));
-  }
-}
-
 function pressSide(event: PointerEvent, piece: Piece, from: string): void {
   pattern.selectSide({ piece: piece.id, from }, event.shiftKey || event.ctrlKey || event.metaKey);
 }
 
 /** A double click puts a node on a side, where it is pressed. */
-function splitAt(event: MouseEvent, piece: Piece, from: string, at: readonly [number, number]): void {
-  if (document.readOnly) return;
+function split(event: MouseEvent, piece: Piece, from: string, at: readonly [number, number]): void {
   const [u, v] = placeOf(event);
-  const loop = loopWith(piece, from)!;
-  const side = sidesOf(loop)[loop.findIndex(({ id }) => id === from)]!;
-  let [best, nearest] = [0.5, Infinity];
-  for (let i = 1; i < 100; i++) {
-    const [x, y] = placeAt(side, i / 100);
-    const off = Math.hypot(x + at[0] - u, y + at[1] - v);
-    if (off < nearest) [best, nearest] = [i / 100, off];
-  }
-  void take(piece, 'one node more', (own) => {
-    const id = addNode(own, from, best);
-    if (id) pattern.nodeId = id;
-  });
+  splitAt([u - at[0], v - at[1]], piece, from);
+}
+
+/** A press on nothing lets go of what is selected. */
+function letGo(): void {
+  pattern.sides = [];
+  pattern.nodeId = null;
 }
 
 const selectedNode = computed(() =>
@@ -276,14 +124,21 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
       :viewBox="`${box.u} ${box.v} ${box.w} ${box.h}`"
       :style="{ '--px': px }"
       @wheel.prevent="zoom"
-      @pointerdown.self="pan"
+      @pointerdown.self="pan($event, letGo)"
     >
       <defs>
         <pattern id="flat-grid" :width="grid" :height="grid" patternUnits="userSpaceOnUse">
           <path :d="`M0 0H${grid}M0 0V${grid}`" class="grid" :stroke-width="px" />
         </pattern>
       </defs>
-      <rect :x="box.u" :y="box.v" :width="box.w" :height="box.h" fill="url(#flat-grid)" @pointerdown="pan" />
+      <rect
+        :x="box.u"
+        :y="box.v"
+        :width="box.w"
+        :height="box.h"
+        fill="url(#flat-grid)"
+        @pointerdown="pan($event, letGo)"
+      />
       <g
         v-for="{ piece, at, middle, corner, path, sides, nodes } in pieces"
         :key="piece.id"
@@ -295,7 +150,7 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
           class="cloth"
           fill-rule="evenodd"
           :data-testid="`flat-piece-${piece.name}`"
-          @pointerdown="(pan($event), pattern.selectPiece(piece.id))"
+          @pointerdown="(pan($event, letGo), pattern.selectPiece(piece.id))"
         />
         <g class="grain" :transform="`translate(${middle[0]} ${-middle[1]}) rotate(${(-piece.grain * 180) / Math.PI})`">
           <path
@@ -325,7 +180,7 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
             :aria-pressed="isChosen(piece, from)"
             :stroke-width="14 * px"
             @pointerdown.stop="pressSide($event, piece, from)"
-            @dblclick.stop="splitAt($event, piece, from, at)"
+            @dblclick.stop="split($event, piece, from, at)"
             @keydown.enter.stop.prevent="pattern.selectSide({ piece: piece.id, from }, true)"
           />
           <text
@@ -361,7 +216,7 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
                 :r="4 * px"
                 :stroke-width="1.5 * px"
                 :data-testid="`flat-handle-${part}`"
-                @pointerdown.stop="drag($event, piece, selectedNode!, part)"
+                @pointerdown.stop="drag($event, piece, selectedNode!, part, look.scale)"
               />
             </g>
           </g>
@@ -375,7 +230,7 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
             :aria-label="`Node ${n + 1} of ${piece.name}`"
             :aria-pressed="node.id === pattern.nodeId"
             :transform="`translate(${node.at[0]} ${-node.at[1]})`"
-            @pointerdown.stop="drag($event, piece, node, 'at')"
+            @pointerdown.stop="drag($event, piece, node, 'at', look.scale)"
             @keydown="onNodeKey($event, piece, node)"
           >
             <circle :r="12 * px" class="reach" />

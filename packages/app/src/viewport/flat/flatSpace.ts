@@ -61,3 +61,29 @@ export function snapped(
   const whole = (value: number) => Math.round(value * 1000) / 1000;
   return { at: [guides.u ?? whole(at[0]), guides.v ?? whole(at[1])], guides };
 }
+
+/** What of a node is dragged. */
+export type NodePart = 'at' | 'before' | 'after';
+
+/** A node that was dragged, or one of its handles, to a place in m. The other handle of a smooth node turns along and keeps its length, unless it is dragged alone. */
+export function draggedNode(
+  node: PatternNode,
+  part: NodePart,
+  to: readonly [number, number],
+  alone: boolean,
+): Partial<PatternNode> {
+  if (part === 'at') return { at: [to[0], to[1]] };
+  const handle: [number, number] = [to[0] - node.at[0], to[1] - node.at[1]];
+  const other = part === 'before' ? 'after' : 'before';
+  const size = Math.hypot(...handle);
+  const length = node[other] ? Math.hypot(...node[other]) : 0;
+  if (alone || !isSmooth(node) || length === 0 || size === 0) return { [part]: handle };
+  return { [part]: handle, [other]: [(-handle[0] / size) * length, (-handle[1] / size) * length] };
+}
+
+/** Whether a curve goes on without a corner. */
+function isSmooth({ before, after }: PatternNode): boolean {
+  if (!before || !after) return false;
+  const turn = before[0] * after[1] - before[1] * after[0];
+  return Math.abs(turn) < 0.02 * Math.hypot(...before) * Math.hypot(...after);
+}

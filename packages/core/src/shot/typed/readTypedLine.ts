@@ -9,6 +9,7 @@ import { describeIssue } from '../readShot';
 import { footOf } from '../foot';
 import { shapeSize } from '../resize';
 import type { Cloth, Shot, Thing } from '../schema';
+import { printSchema } from '../things';
 import { SHAPE_KINDS, SHAPES, type Assets, type Shape } from '../shapes';
 import { angles, number, placesOf, valuesOf } from './numbers';
 import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
@@ -117,9 +118,9 @@ function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Para
   const colours = words.filter((word) => word.startsWith('#'));
   const kind = words[0]?.toLowerCase();
   if (kind !== undefined) {
-    if (kind !== 'plain' && kind !== 'stripe' && kind !== 'check')
-      throw new Error(`A print is plain, stripe or check, not “${kind}”.`);
-    print.kind = kind;
+    const known = printSchema.shape.kind.unwrap().options.find((one) => one === kind);
+    if (!known) throw new Error(`A print is plain, stripe, check or dots, not “${kind}”.`);
+    print.kind = known;
     const repeat = words.slice(1).filter((word) => !word.startsWith('#'));
     if (repeat.length > 0) print.repeat = number(repeat.join(' '), 'cm');
     if (colours[0]) print.colour = colours[0];

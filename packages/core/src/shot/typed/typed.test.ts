@@ -121,7 +121,7 @@ describe('things in words', () => {
     ['ball 1 of silk', /Only cloth/],
     ['ball 1 print check', /Only cloth has print/],
     ['sheet 1 × 1 friction 0.3', /Only a collider has friction/],
-    ['sheet 1 × 1 print tartan', /plain, stripe or check/],
+    ['sheet 1 × 1 print tartan', /plain, stripe, check or dots/],
     ['sheet 1 × 1 of tinfoil', /“tinfoil” is not in the swatch book/],
     ['box 1 × 1 × 1 at 2, 3', /three numbers/],
     ['box 1 pinned corners', /Only cloth has pins/],
@@ -240,3 +240,12 @@ function byOrder(a: string, b: string): number {
   const order = ['cloth', 'cylinder', 'capsule', 'cone'];
   return order.indexOf(a.split(' ')[0]!) - order.indexOf(b.split(' ')[0]!);
 }
+
+it('reads every kind of print that there is', () => {
+  for (const kind of ['plain', 'stripe', 'check', 'dots']) {
+    const read = readTypedLine(`sheet 1 × 1 print ${kind} 12 cm #AABBCC`, shot());
+    if (!read.ok) throw new Error(read.reason);
+    const [cloth] = edit(shot(), 'x', (draft) => void read.line.apply(draft)).shot.things;
+    expect(cloth).toMatchObject({ print: { kind, repeat: 0.12, colour: '#AABBCC' } });
+  }
+});
