@@ -6,7 +6,15 @@ import { fewestSubsteps, QUALITIES } from '../solver/substeps';
 import { activeCloths, clothScale, startFrame, substepsOf } from './compile';
 import { RunCues, type CueState } from './cues';
 import type { Heed } from './frame';
-import { closedState, closingFrames, drawingTogether, hasOpenSeams, hasSeams, withSeamsClosed } from './sewing';
+import {
+  closedState,
+  closingFrames,
+  drawingTogether,
+  hasOpenSeams,
+  hasSeams,
+  isClosed,
+  withSeamsClosed,
+} from './sewing';
 import {
   afterFailure,
   breachOf,
@@ -253,7 +261,7 @@ export class PacedSolver {
    * @throws RangeError when the state is of other cloths; the run is then at its beginning
    */
   restore(state: RunState): void {
-    const closed = this.#closesAt !== null && (this.#closesAt === 0 || state.time > this.#closesAt + this.#seconds / 2);
+    const closed = this.#closesAt !== null && isClosed(this.#model, state);
     if (closed !== this.#closed) this.#begin(closed);
     try {
       this.#solver.restore(state);

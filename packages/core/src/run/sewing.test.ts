@@ -111,6 +111,19 @@ describe('a bag of two pieces', () => {
     expect(again.map(({ stats }) => stats.fingerprint)).toEqual(after.map(({ stats }) => stats.fingerprint));
   });
 
+  it('goes on bit for bit where it was stopped in the middle of the frame after which its seams are closed', () => {
+    const { shot } = bagShot();
+    const whole = new BakeRun(shot, NONE);
+    frames(whole, 13);
+    const wanted = frames(whole, 3).map(({ stats }) => stats.fingerprint);
+    const stopped = new BakeRun(shot, NONE);
+    frames(stopped, 13);
+    expect(stopped.tryNext((share) => share < 0.5)).toBeNull();
+    const again = new BakeRun(shot, NONE, stopped.checkpoint());
+    expect(frames(again, 3).map(({ stats }) => stats.fingerprint)).toEqual(wanted);
+    expect(frames(stopped, 3).map(({ stats }) => stats.fingerprint)).toEqual(wanted);
+  });
+
   it('goes back over the closing bit for bit', () => {
     const { shot } = bagShot();
     const model = compile(shot, NONE);

@@ -134,6 +134,13 @@ export function sewnAlike(a: Model, b: Model): boolean {
   );
 }
 
+/** Whether a state is one with closed seams, by how many points it has: time does not tell, for a run may be stopped in the frame that begins by closing them. */
+export function isClosed({ cloths }: Model, { arrays }: SolverState): boolean {
+  const points = cloths.reduce((sum, { rest }) => sum + pointCount(closedSeams(rest)?.mesh ?? rest), 0);
+  // Places, rounding and velocities, four numbers each, of these and of the idle point.
+  return arrays.length === (points + 1) * 12;
+}
+
 /** As heavy as what does not move counts, in kg. */
 const IMMOVABLE = 1e9;
 
