@@ -206,7 +206,10 @@ export function usePatternActs() {
   async function fromSheet(cloth: Cloth): Promise<void> {
     if (cloth.shape.kind !== 'sheet') return;
     const shape = patternFromSheet(cloth.shape);
-    await cutAhead(shape);
+    const visit = document.visitNow();
+    // Without a worker the page cuts it itself.
+    await cutAhead(shape).catch(() => undefined);
+    if (document.visitNow() !== visit) return;
     document.edit(`Cut ${cloth.name} as a pattern`, (draft) => {
       const found = draft.things.find(({ id }) => id === cloth.id);
       if (found?.role === 'cloth') found.shape = shape;
@@ -233,7 +236,7 @@ export function usePatternActs() {
     const turned = beginTogether(cloth.shape.pieces, a, b);
     if (await change(cloth, 'Sew', (shape) => void sew(shape, a, b, turned))) {
       pattern.sides = [];
-      pattern.seamId = cloth.id && (pattern.shape?.seams.at(-1)?.id ?? null);
+      pattern.seamId = pattern.shape?.seams.at(-1)?.id ?? null;
     }
   }
 

@@ -1,6 +1,6 @@
-import { nanoid } from 'nanoid';
 import { formatQuantity } from '../quantity/units';
 import { autoSeam } from '../pattern/autoSeam';
+import { sew } from '../pattern/editPattern';
 import type { Check } from './check';
 import { cutCloths, cutIn } from './cutCloths';
 
@@ -31,7 +31,7 @@ export const bordersOpen: Check = {
     apply: (draft) => {
       const shape = cutIn(draft, thing);
       if (!shape) return;
-      for (const { a, b, turned } of autoSeam(shape, MEANT)) shape.seams.push({ id: nanoid(8), a, b, turned });
+      for (const { a, b, turned } of autoSeam(shape, MEANT)) sew(shape, a, b, turned);
     },
   }),
 };

@@ -1,4 +1,4 @@
-import { nanoid } from 'nanoid';
+import { newId } from '../shot/create';
 import { asPolygon, isStraight, reversed, sidesOf, signedArea, splitSide, type FlatPlace } from '../mesh/outline/path';
 import { newNode } from './makePiece';
 import type { PatternNode, Piece, Seam } from './schema';
@@ -21,7 +21,7 @@ export function loopWith(piece: Piece, node: string): PatternNode[] | undefined 
 export function addNode(piece: Piece, from: string, t: number): string | null {
   const loop = loopWith(piece, from);
   if (!loop) return null;
-  const id = nanoid(8);
+  const id = newId();
   const side = loop.findIndex((node) => node.id === from);
   const next = splitSide(loop, side, t, { id });
   loop.splice(0, loop.length, ...next);
@@ -77,7 +77,7 @@ export function setSideLength(piece: Piece, from: string, length: number): void 
 /** A piece seen in a mirror, beside it: the other sleeve. */
 export function mirroredPiece(piece: Piece, name: string): Piece {
   const ids = new Map<string, string>();
-  const own = (id: string) => ids.get(id) ?? ids.set(id, nanoid(8)).get(id)!;
+  const own = (id: string) => ids.get(id) ?? ids.set(id, newId()).get(id)!;
   const flip = (place: FlatPlace): [number, number] => [-place[0], place[1]];
   const loop = (nodes: readonly PatternNode[]) =>
     reversed(
@@ -92,7 +92,7 @@ export function mirroredPiece(piece: Piece, name: string): Piece {
   const [rx, ry, rz] = piece.rotation;
   return {
     ...piece,
-    ...{ id: nanoid(8), name, outline: loop(piece.outline), holes: piece.holes.map(loop) },
+    ...{ id: newId(), name, outline: loop(piece.outline), holes: piece.holes.map(loop) },
     grain: piece.grain >= 0 ? Math.PI - piece.grain : -Math.PI - piece.grain,
     position: [-x, y, z],
     rotation: [rx, -ry, -rz],
@@ -137,7 +137,7 @@ export function unfoldPiece(pattern: EditedPattern, piece: string, from: string)
 
 /** Sews two stretches together. */
 export function sew(pattern: EditedPattern, a: Seam['a'], b: Seam['b'], turned = false): string {
-  const id = nanoid(8);
+  const id = newId();
   pattern.seams.push({ id, a, b, turned });
   return id;
 }

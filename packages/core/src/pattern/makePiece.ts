@@ -1,4 +1,4 @@
-import { nanoid } from 'nanoid';
+import { newId } from '../shot/create';
 import { cosine, sine } from '../math/trigonometry';
 import { reversed, signedArea, asPolygon, type FlatPlace } from '../mesh/outline/path';
 import { pieceSchema, type PatternNode, type Piece } from './schema';
@@ -8,7 +8,7 @@ const QUARTER = 0.5522847498;
 
 export function newNode(at: FlatPlace, before: FlatPlace | null = null, after: FlatPlace | null = null): PatternNode {
   return {
-    id: nanoid(8),
+    id: newId(),
     at: [at[0], at[1]],
     before: before && [before[0], before[1]],
     after: after && [after[0], after[1]],
@@ -20,7 +20,7 @@ export function makePiece(given: Partial<Piece> & { name: string; outline: Patte
   const turned = (nodes: PatternNode[], positive: boolean) =>
     signedArea(asPolygon(nodes)) > 0 === positive ? nodes : reversed(nodes);
   return pieceSchema.parse({
-    id: nanoid(8),
+    id: newId(),
     ...given,
     outline: turned(given.outline, true),
     holes: (given.holes ?? []).map((hole) => turned(hole, false)),

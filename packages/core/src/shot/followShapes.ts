@@ -1,4 +1,5 @@
 import type { Pose } from '../math/pose';
+import type { Mesh } from '../mesh/mesh';
 import { carryMask } from './carryMask';
 import { readMask, writeMask } from './masks';
 import { poseAt } from './placement';
@@ -22,8 +23,10 @@ export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
     const untouched = text([old.pinSets, old.ties, old.leashes]) === text([thing.pinSets, thing.ties, thing.leashes]);
     if (reshaped && (holds.length > 0 || thing.masks.length > 0)) {
       const [from, to] = [shapeMesh(old.shape, assets), shapeMesh(thing.shape, assets)];
-      if (untouched) for (const hold of holds) hold.points = carryPoints(from, to, hold.points);
-      if (text(old.masks) === text(thing.masks)) {
+      // Pieces of a pattern that only stand elsewhere have the same points.
+      const same = sameFabric(from, to);
+      if (!same && untouched) for (const hold of holds) hold.points = carryPoints(from, to, hold.points);
+      if (!same && text(old.masks) === text(thing.masks)) {
         // Ramps are where they are on the fabric, whatever its points.
         const painted = thing.masks.filter(({ ramp }) => ramp === null);
         for (const mask of painted) mask.values = writeMask(carryMask(from, to, readMask(mask)));
@@ -32,6 +35,14 @@ export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
     if (thing.start === null || thing.start !== old.start) continue;
     if (reshaped || isApart(startPose(before, old), startPose(draft, thing))) thing.start = null;
   }
+}
+
+/** Whether two patterns are cut alike, point for point. */
+function sameFabric(a: Mesh, b: Mesh): boolean {
+  if (!a.parts || !b.parts || !a.material || a.material.length !== b.material?.length) return false;
+  return (
+    a.parts.every(({ id }, i) => b.parts![i]?.id === id) && a.material.every((value, i) => value === b.material![i])
+  );
 }
 
 /** Where a cloth is when the run starts. */

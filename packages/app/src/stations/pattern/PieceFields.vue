@@ -56,6 +56,10 @@ const TURNS = AXES.map((axis): Quantity => ({
   ...{ label: `Turn ${axis}`, help: 'About the axes of the cloth.', unit: '°', min: -7, max: 7, default: 0 },
   step: Math.PI / 180,
 }));
+const PLACED = [
+  { part: 'position', fields: PLACES },
+  { part: 'rotation', fields: TURNS },
+] as const;
 const NODE = [
   length('Along u', 'Of the selected node, on the piece.', -500),
   length('Along v', 'Of the selected node, on the piece.', -500),
@@ -219,24 +223,16 @@ function remove(): void {
     @change="(value, live) => acts.placePiece(cloth, piece, 'radius', { radius: value }, live)"
     @settled="document.endMerge()"
   />
-  <QuantityField
-    v-for="(quantity, axis) in PLACES"
-    :key="quantity.label"
-    :quantity="quantity"
-    :model-value="piece.position[axis]!"
-    takes-several
-    @change="(value, live) => placed('position', axis, value, live)"
-    @several="several('position', axis, $event)"
-    @settled="document.endMerge()"
-  />
-  <QuantityField
-    v-for="(quantity, axis) in TURNS"
-    :key="quantity.label"
-    :quantity="quantity"
-    :model-value="piece.rotation[axis]!"
-    takes-several
-    @change="(value, live) => placed('rotation', axis, value, live)"
-    @several="several('rotation', axis, $event)"
-    @settled="document.endMerge()"
-  />
+  <template v-for="{ part, fields } in PLACED" :key="part">
+    <QuantityField
+      v-for="(quantity, axis) in fields"
+      :key="quantity.label"
+      :quantity="quantity"
+      :model-value="piece[part][axis]!"
+      takes-several
+      @change="(value, live) => placed(part, axis, value, live)"
+      @several="several(part, axis, $event)"
+      @settled="document.endMerge()"
+    />
+  </template>
 </template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import {
-  easeOf,
   findStretch,
   flatLayout,
   formatQuantity,
@@ -112,7 +111,6 @@ function isChosen(piece: Piece, from: string): boolean {
 function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], share: number): [number, number] {
   return [...placeAt(side, parameterAt(side, share))] as [number, number];
 }
-const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value!.pieces, seam)) ?? []);
 </script>
 
 <template>
@@ -252,7 +250,6 @@ const eases = computed(() => shape.value?.seams.map((seam) => easeOf(shape.value
     <div class="plate told small">
       <span>grid {{ formatQuantity(grid, 'cm') }} cm</span>
       <span v-if="cutting">cutting…</span>
-      <span v-else-if="eases.some((ease) => ease > 0.02)">seams with ease are told in the panel</span>
       <span v-else>drag nodes; double click a side for one more; shift and click to choose sides</span>
     </div>
     <button type="button" class="plate back choice" @click="pattern.flat = false">Back to the stage (F)</button>

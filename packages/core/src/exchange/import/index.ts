@@ -2,5 +2,5 @@
 export * from './readMeshFile';
 export * from './prepareMesh';
 export * from './decoders';
-export { readSvg, SvgError, type SvgOutlines } from './svg/readSvg';
+export { readSvg, type SvgOutlines } from './svg/readSvg';
 export type { Outline } from './svg/nest';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { makePiece } from '../../../pattern/makePiece';
 import { areaOf } from '../../../pattern/patternProblem';
-import { readSvg, SvgError } from './readSvg';
+import { ReadError } from '../../readError';
+import { readSvg } from './readSvg';
 
 /** Areas of what is found in a drawing, in mm², without holes. */
 function areas(text: string): number[] {
@@ -91,7 +92,7 @@ describe('drawings that cannot be used say why', () => {
     ['far too many nodes', page(`<path d="M50 0${many}z"/>`), /more than 2000 nodes/],
     ['only open paths', page('<path d="M0 0 L10 10 L20 0"/>'), /an open path/],
   ])('%s', (_, text, message) => {
-    expect(() => readSvg(text)).toThrow(SvgError);
+    expect(() => readSvg(text)).toThrow(ReadError);
     expect(() => readSvg(text)).toThrow(message);
   });
 });

@@ -1,3 +1,4 @@
+import { ReadError } from '../../readError';
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { nest, type Outline } from './nest';
 import { closedPaths, TooLargeError } from './closedPaths';
@@ -11,9 +12,6 @@ export interface SvgOutlines {
   /** What was not taken, in words. */
   leftOut: string[];
 }
-
-/** A drawing cannot be used; the message says why and what to do. */
-export class SvgError extends Error {}
 
 /** Characters of a drawing; larger ones are not of outlines. */
 const LARGEST = 30_000_000;
@@ -40,26 +38,26 @@ type Node = Record<string, unknown> & { ':@'?: Record<string, string> };
 /**
  * The closed outlines of an SVG drawing, in m: every path command and basic shape, transforms, units and viewBox; what lies inside of an outline is a hole of
  * it. v points up, around the middle of each outline.
- * @throws SvgError when there is nothing to take
+ * @throws ReadError when there is nothing to take
  */
 export function readSvg(text: string): SvgOutlines {
   if (text.length > LARGEST)
-    throw new SvgError('The file is larger than 30 MB. Keep only the outlines in it, and save it anew.');
+    throw new ReadError('The file is larger than 30 MB. Keep only the outlines in it, and save it anew.');
   const valid = XMLValidator.validate(text, { allowBooleanAttributes: true });
   if (valid !== true)
-    throw new SvgError(`It is not a whole SVG file (line ${valid.err.line}: ${valid.err.msg}). Save it anew as SVG.`);
+    throw new ReadError(`It is not a whole SVG file (line ${valid.err.line}: ${valid.err.msg}). Save it anew as SVG.`);
   const parser = new XMLParser({
     ...{ preserveOrder: true, ignoreAttributes: false, attributeNamePrefix: '', parseAttributeValue: false },
     ...{ removeNSPrefix: true, processEntities: false, allowBooleanAttributes: true },
   });
   const root = (parser.parse(text) as Node[]).find((node) => tagOf(node) === 'svg');
-  if (!root) throw new SvgError('It has no <svg> in it.');
+  if (!root) throw new ReadError('It has no <svg> in it.');
   const drawing = new Drawing(root);
   drawing.walk(root, [], 0);
   const outlines = nest(drawing.paths);
   if (outlines.length === 0) {
     const others = drawing.leftOut().length > 0 ? ` Left out: ${drawing.leftOut().join('; ')}.` : '';
-    throw new SvgError(`It has no closed outline. Close the paths that are to be cut, and save it anew.${others}`);
+    throw new ReadError(`It has no closed outline. Close the paths that are to be cut, and save it anew.${others}`);
   }
   return { outlines, leftOut: drawing.leftOut() };
 }
