@@ -7,6 +7,7 @@ import { interfaceCost } from './interface';
 import { nativeLimit } from './nativeLimit';
 import { peerEngine } from './peerEngine';
 import { older } from './older';
+import { switchingCost } from './switching';
 import { benchTakes } from './takes';
 import { promise } from './promise';
 import { truth } from './truth';
@@ -18,6 +19,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   contact: contactCost,
   change: changeCost,
   interface: interfaceCost,
+  switching: switchingCost,
   takes: benchTakes,
   promise,
   older,

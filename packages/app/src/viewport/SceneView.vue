@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, effectScope, onBeforeUnmount, onMounted, ref, shallowRef, watch, type EffectScope } from 'vue';
+import { takeDrawing } from './keptDrawing';
 import { pixelRatio } from './pixelRatio';
 import type { Scene } from './scene';
 import { StageView } from './stageView';
@@ -27,27 +28,30 @@ const emit = defineEmits<{
 }>();
 
 const holder = ref<HTMLElement | null>(null);
-const canvas = ref<HTMLCanvasElement | null>(null);
+const canvas = shallowRef<HTMLCanvasElement | null>(null);
 const failed = ref<string | null>(null);
 const { width, height } = useElementSize(holder);
 const stage = shallowRef<StageView | null>(null);
 const active = shallowRef<readonly ViewTool[]>([]);
 const hasButton = computed(() => active.value.some((tool) => tool.hasButton?.() === true));
 const cursor = computed(() => (hasButton.value ? 'crosshair' : undefined));
+const left = new AbortController();
 let parts: EffectScope | null = null;
 let pending = 0;
 
-function makeStage(): StageView {
-  // At its size from the start: changing it afterwards makes a driver wait for all that it was given before.
-  const ratio = pixelRatio(props.scene.quick);
-  canvas.value!.width = Math.floor(holder.value!.clientWidth * ratio);
-  canvas.value!.height = Math.floor(holder.value!.clientHeight * ratio);
-  return new StageView(canvas.value!);
-}
-
 onMounted(() => {
   try {
-    stage.value = makeStage();
+    const ratio = pixelRatio(props.scene.quick);
+    const { clientWidth, clientHeight } = holder.value!;
+    const drawing = takeDrawing(Math.floor(clientWidth * ratio), Math.floor(clientHeight * ratio));
+    holder.value!.prepend(drawing.canvas);
+    canvas.value = drawing.canvas;
+    // Before the view's own: tools take the pointer first.
+    const { signal } = left;
+    drawing.canvas.addEventListener('pointerdown', onPointerDown, { signal });
+    drawing.canvas.addEventListener('pointermove', onPointerMove, { signal });
+    drawing.canvas.addEventListener('pointerleave', onPointerLeave, { signal });
+    stage.value = new StageView(drawing);
   } catch (error) {
     failed.value = `The viewport needs WebGL, which this browser does not offer (${String(error)}). Everything else works.`;
     return;
@@ -137,6 +141,7 @@ for (const name of ['keydown', 'keyup'] as const) {
   useEventListener(window, name, (event) => stage.value?.handles.setSteps(event.ctrlKey || event.metaKey));
 }
 onBeforeUnmount(() => {
+  left.abort();
   cancelAnimationFrame(pending);
   parts?.stop();
   stage.value?.dispose();
@@ -194,17 +199,7 @@ defineExpose({
 </script>
 
 <template>
-  <div ref="holder" class="scene">
-    <canvas
-      ref="canvas"
-      :style="{ cursor }"
-      role="img"
-      aria-label="The shot in three dimensions"
-      data-testid="viewport"
-      @pointerdown="onPointerDown"
-      @pointermove="onPointerMove"
-      @pointerleave="onPointerLeave"
-    />
+  <div ref="holder" class="scene" :style="{ cursor }">
     <p v-if="failed" class="failed problem">{{ failed }}</p>
     <template v-for="(tool, i) in active" :key="i">
       <component :is="tool.overlay" v-if="tool.overlay" />
@@ -217,7 +212,7 @@ defineExpose({
   position: absolute;
   inset: 0;
 }
-canvas {
+.scene > :deep(canvas) {
   position: absolute;
   inset: 0;
   width: 100%;

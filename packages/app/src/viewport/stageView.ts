@@ -6,22 +6,25 @@ import {
   HemisphereLight,
   Matrix4,
   MOUSE,
-  NeutralToneMapping,
-  PCFShadowMap,
   PerspectiveCamera,
   Scene,
   Vector3,
-  WebGLRenderer,
+  type BufferGeometry,
+  type Mesh as ThreeMesh,
+  type MeshStandardMaterial,
   type Object3D,
+  type WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 
 import { ClothLayer } from './clothLayer';
 import { Floor } from './floor';
+import { giveBack, type Drawing } from './keptDrawing';
 import { DAY, EVENING } from './looks';
 import { Picking } from './picking';
 import type { ViewMode } from '../stores/selection';
 import { pixelRatio } from './pixelRatio';
+import { readPicture } from './readPicture';
 import type { ShownMesh } from './scene';
 import { PlaceTool, type PlaceMode } from './placeTool';
 import { ThingLayer, warmUpParts } from './thingLayer';
@@ -44,7 +47,7 @@ export class StageView {
   readonly controls: OrbitControls;
   /** What is where in the picture. */
   readonly picking: Picking;
-  readonly #renderer: WebGLRenderer;
+  readonly #drawing: Drawing;
   readonly #scene = new Scene();
   readonly #key = new DirectionalLight();
   readonly #sky = new DirectionalLight();
@@ -69,15 +72,9 @@ export class StageView {
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
 
-  constructor(canvas: HTMLCanvasElement) {
-    this.#renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
-    // Asked for now, while the driver has nothing to do: the first question about an extension waits for all that it was given.
-    this.#renderer.extensions.has('EXT_texture_filter_anisotropic');
-    // Asking the driver whether a shader compiled makes the page wait for it.
-    this.#renderer.debug.checkShaderErrors = import.meta.env.DEV;
-    this.#renderer.toneMapping = NeutralToneMapping;
-    this.#renderer.shadowMap.enabled = true;
-    this.#renderer.shadowMap.type = PCFShadowMap;
+  constructor(drawing: Drawing) {
+    this.#drawing = drawing;
+    const { canvas } = drawing;
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.enableDamping = false;
     this.controls.zoomToCursor = true;
@@ -104,6 +101,10 @@ export class StageView {
     this.#scene.add(this.#key, this.#key.target, this.#sky, this.#hemisphere, this.#floor.group);
     this.#scene.add(this.handles.handle, this.handles.object);
     this.setEvening(false);
+  }
+
+  get #renderer(): WebGLRenderer {
+    return this.#drawing.renderer;
   }
 
   /** Adds an object besides the scene, and what it does before each drawing, given the height of the picture in CSS pixels; returns what ends it. */
@@ -416,22 +417,21 @@ export class StageView {
   /** A small picture of the view for the shot's card. */
   async picture(width: number, height: number): Promise<Blob | null> {
     this.draw();
-    const source = this.#renderer.domElement;
-    const element = document.createElement('canvas');
-    element.width = width;
-    element.height = height;
-    const scale = Math.max(width / source.width, height / source.height);
-    const [w, h] = [source.width * scale, source.height * scale];
-    element.getContext('2d')!.drawImage(source, (width - w) / 2, (height - h) / 2, w, h);
-    return new Promise((resolve) => element.toBlob(resolve, 'image/png'));
+    return readPicture(this.#renderer.getContext() as WebGL2RenderingContext, width, height);
   }
 
   dispose(): void {
     this.#disposed = true;
     cancelAnimationFrame(this.#pending);
-    for (const layer of [...this.#cloths.values(), ...this.#things.values()]) layer.dispose();
     this.handles.dispose();
     this.controls.dispose();
-    this.#renderer.dispose();
+    // Materials stay, so that the renderer keeps what it has compiled for the next shot.
+    this.#scene.traverse((object) => {
+      const { geometry, material } = object as Partial<ThreeMesh<BufferGeometry, MeshStandardMaterial>>;
+      geometry?.dispose();
+      material?.map?.dispose();
+    });
+    this.#key.dispose();
+    giveBack(this.#drawing);
   }
 }

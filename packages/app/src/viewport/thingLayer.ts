@@ -105,15 +105,20 @@ export class ThingLayer {
     this.#shownMotion = key;
     // What has numbers to be keyed needs no mesh of the shot.
     const mesh = meshAt(thing, new Map(), frame);
-    const [before, edges] = [body.geometry, outlineGeometry(mesh)];
+    const before = body.geometry;
     body.geometry = solidGeometry(mesh);
     before.dispose();
-    this.#outline?.geometry.setPositions(edges.getAttribute('position').array as Float32Array);
-    this.#outline?.computeLineDistances();
+    this.#mesh = mesh;
+    if (!this.#outline) return;
+    const edges = outlineGeometry(mesh);
+    this.#outline.geometry.setPositions(edges.getAttribute('position').array as Float32Array);
+    this.#outline.computeLineDistances();
     edges.dispose();
   }
 
   setSelected(selected: boolean, colour: string): void {
+    // Made when it is first shown: finding edges takes a while.
+    if (selected && this.#mesh) this.#outline ??= this.#makeOutline(this.#mesh);
     if (!this.#outline) return;
     this.#outline.visible = selected;
     this.#outline.material.color.set(colour);
@@ -132,16 +137,21 @@ export class ThingLayer {
     body.castShadow = body.receiveShadow = true;
     body.userData['thing'] = thing.id;
     body.layers.enable(BODY_LAYER);
-    const edges = outlineGeometry(this.#mesh);
+    this.group.add(body);
+    this.body = body;
+    this.#disposables.push(geometry, material);
+  }
+
+  #makeOutline(mesh: Mesh): LineSegments2 {
+    const edges = outlineGeometry(mesh);
     const lines = new LineSegmentsGeometry().setPositions(edges.getAttribute('position').array as Float32Array);
     edges.dispose();
     const stitch = stitchMaterial();
-    this.#outline = new LineSegments2(lines, stitch);
-    this.#outline.computeLineDistances();
-    this.#outline.visible = false;
-    this.group.add(body, this.#outline);
-    this.body = body;
-    this.#disposables.push(geometry, material, lines, stitch);
+    const outline = new LineSegments2(lines, stitch);
+    outline.computeLineDistances();
+    this.group.add(outline);
+    this.#disposables.push(lines, stitch);
+    return outline;
   }
 
   /** A mount, or where air comes from, is a small cross in space. */

@@ -19,6 +19,7 @@ import StationRail from './StationRail.vue';
 import { STATIONS } from '../../stations';
 import TopBar from './TopBar.vue';
 import { useLayout } from './useLayout';
+import { useTurns } from './useTurns';
 import { useBenchKeys } from '../../keys/useBenchKeys';
 import { useImportStore } from '../../stores/importing';
 
@@ -45,6 +46,8 @@ watch(
   () => (importAsked.value = true),
 );
 const ready = ref(false);
+/** The bench is put together in turns: the frame, the view, the panel, the list, the timeline. */
+const turn = useTurns(ready, 5);
 const problem = ref<string | null>(null);
 /** The takes of a shot are waited for at most so many ms before the bench is shown. */
 const READ_FIRST = 300;
@@ -172,16 +175,16 @@ onBeforeUnmount(() => {
     <StationRail />
     <ElSplitter class="middle" lazy>
       <ElSplitterPanel v-model:size="layout.panel" :min="256" :max="480">
-        <component :is="panel" :key="selection.station" />
+        <component :is="panel" v-if="turn >= 3" :key="selection.station" />
       </ElSplitterPanel>
       <ElSplitterPanel :min="320">
-        <BenchView ref="viewport" />
+        <BenchView v-if="turn >= 2" ref="viewport" />
       </ElSplitterPanel>
       <ElSplitterPanel v-model:size="layout.things" :min="180" :max="400" collapsible>
-        <ThingsPanel />
+        <ThingsPanel v-if="turn >= 4" />
       </ElSplitterPanel>
     </ElSplitter>
-    <Timeline />
+    <Timeline v-if="turn >= 5" />
     <KeysDialog v-if="keysAsked" v-model="keysOpen" />
     <ImportDialog v-if="importAsked" />
   </main>
