@@ -1,22 +1,37 @@
 import { setDistance } from './collider';
 
-// Closest point of a triangle mesh by a tree of boxes. A mesh takes 32 bytes: u32 nodes, u32 triangles, u32 corners when
+// Closest point of a triangle mesh by a tree of boxes. A mesh takes 44 bytes: u32 nodes, u32 triangles, u32 corners when
 // the substep began (9 f32 a triangle; 0 for a mesh that keeps its shape), i32 triangle count, u32 triangles as they are
-// when the frame begins and u32 when it ends; u32 nodes and u32 records of its sharp features (contact/sharp.ts), 0 where it has none.
+// when the frame begins and u32 when it ends; u32 nodes and u32 records of its sharp features (contact/sharp.ts), 0 where it has none;
+// of a mesh that changes its shape u32 nodes as they are when the frame begins and u32 when it ends, i32 their number.
 // Places are in the collider's own axes.
 // A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
 // left child (right is the next) and 0, for a leaf the first triangle and their number.
 // A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
 // normals (ab, bc, ca), one unused. Corner and edge normals are the angle-weighted ones that give the right
 // sign anywhere (Baerentzen and Aanaes 2005, "Signed Distance Computation Using the Angle Weighted Pseudonormal").
-export const TRIANGLE_BYTES: i32 = 124;
+export const TRIANGLE_BYTES: usize = 124;
 
-const STACK: usize = memory.data(64 * 4);
+/** Of boxes that are still to be opened: u32 node, f64 square of the distance to it. */
+const STACK: usize = memory.data(64 * 16, 16);
 let closestX: f64 = 0;
 let closestY: f64 = 0;
 let closestZ: f64 = 0;
 /** 0 face, 1 to 3 corners a, b, c, 4 to 6 edges ab, bc, ca. */
 let feature: i32 = 0;
+
+/**
+ * The triangle that was nearest in the last question, of whichever mesh. The next place is likely near it too, and a first answer that is
+ * nearly right leaves few boxes to be opened. It never changes which triangle is found.
+ */
+export let nearestTriangle: usize = 0;
+
+/** Says which triangle the next question had better look at first. */
+// @ts-ignore: decorator
+@inline
+export function lookFirst(triangle: usize): void {
+  nearestTriangle = triangle;
+}
 
 /** How far the place of the surface that was nearest has been carried in this substep, in the collider's axes. */
 export let carriedX: f64 = 0;
@@ -47,8 +62,8 @@ export function noCarry(): void {
 }
 
 /**
- * Takes a deforming mesh to a share of its way through the frame, corners and normals in a straight line; where they were is kept
- * as the beginning of the substep. The boxes hold for the whole frame.
+ * Takes a deforming mesh to a share of its way through the frame, corners, normals and boxes in a straight line; where corners were is kept
+ * as the beginning of the substep. The boxes of its sharp features hold for the whole frame.
  */
 export function deformMesh(mesh: usize, share: f32): void {
   const triangles = <usize>load<u32>(mesh, 4),
@@ -57,11 +72,19 @@ export function deformMesh(mesh: usize, share: f32): void {
     to = <usize>load<u32>(mesh, 20);
   const count = <usize>load<i32>(mesh, 12);
   for (let n: usize = 0; n < count; n++) memory.copy(before + n * 36, triangles + n * 124, 36);
-  const s = f32x4.splat(share);
   // The arrays are padded to whole vectors.
-  for (let at: usize = 0, end = count * 124; at < end; at += 16) {
+  between(triangles, from, to, count * TRIANGLE_BYTES, share);
+  // What moves in a straight line stays between boxes that do; what boxes lead to is the same in both, and stays.
+  const nodes = <usize>load<i32>(mesh, 40);
+  between(<usize>load<u32>(mesh), <usize>load<u32>(mesh, 32), <usize>load<u32>(mesh, 36), nodes << 5, share);
+}
+
+/** Writes so many bytes of numbers that have come a share of the way from some to others. */
+function between(out: usize, from: usize, to: usize, bytes: usize, share: f32): void {
+  const s = f32x4.splat(share);
+  for (let at: usize = 0; at < bytes; at += 16) {
     const a = v128.load(from + at);
-    v128.store(triangles + at, f32x4.add(a, f32x4.mul(f32x4.sub(v128.load(to + at), a), s)));
+    v128.store(out + at, f32x4.add(a, f32x4.mul(f32x4.sub(v128.load(to + at), a), s)));
   }
 }
 
@@ -121,46 +144,58 @@ export function meshDistance(
     triangles = <usize>load<u32>(mesh, 4);
   const place = f32x4(<f32>x, <f32>y, <f32>z, 0);
   let best = reach * reach;
+  if (nearestTriangle >= triangles && nearestTriangle < triangles + <usize>load<i32>(mesh, 12) * TRIANGLE_BYTES) {
+    // A little more than that, so that the search itself finds it, and of equally near ones always the same.
+    const square = squareToTriangle(nearestTriangle, x, y, z) * 1.000001 + 1e-18;
+    if (square < best) best = square;
+  }
   let bestTriangle: usize = 0;
   let bestFeature = 0;
   let cx: f64 = 0,
     cy: f64 = 0,
     cz: f64 = 0;
-  let depth: usize = 1;
-  store<u32>(STACK, 0);
-  while (depth > 0) {
-    depth--;
-    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
-    if (boxDistanceSquared(node, place) >= best) continue;
-    const count = load<i32>(node, 28);
-    const first = load<u32>(node, 24);
-    if (count == 0) {
-      // The nearer child is looked at first, so it is pushed last.
-      const left = nodes + (<usize>first << 5);
-      const leftFirst =
-        boxDistanceSquared(left, place) <= boxDistanceSquared(left + 32, place);
-      store<u32>(STACK + (depth << 2), leftFirst ? first + 1 : first);
-      store<u32>(STACK + (depth << 2), leftFirst ? first : first + 1, 4);
-      depth += 2;
-      continue;
-    }
-    for (let n = 0; n < count; n++) {
-      const triangle = triangles + (<usize>first + n) * 124;
-      closestOnTriangle(triangle, x, y, z);
-      const dx = x - closestX,
-        dy = y - closestY,
-        dz = z - closestZ;
-      const square = dx * dx + dy * dy + dz * dz;
-      if (square < best) {
-        best = square;
-        bestTriangle = triangle;
-        bestFeature = feature;
-        cx = closestX;
-        cy = closestY;
-        cz = closestZ;
+  let depth: usize = 0;
+  let node = nodes;
+  let near = boxDistanceSquared(node, place);
+  for (;;) {
+    if (near < best) {
+      const count = load<i32>(node, 28);
+      const first = load<u32>(node, 24);
+      if (count == 0) {
+        const left = nodes + (<usize>first << 5);
+        const toLeft = boxDistanceSquared(left, place),
+          toRight = boxDistanceSquared(left + 32, place);
+        // The nearer child is looked at first.
+        const leftFirst = toLeft <= toRight;
+        const later = leftFirst ? toRight : toLeft;
+        if (later < best) {
+          store<u32>(STACK + (depth << 4), <u32>(leftFirst ? left + 32 : left));
+          store<f64>(STACK + (depth << 4), later, 8);
+          depth++;
+        }
+        node = leftFirst ? left : left + 32;
+        near = leftFirst ? toLeft : toRight;
+        continue;
+      }
+      for (let n = 0; n < count; n++) {
+        const triangle = triangles + (<usize>first + n) * TRIANGLE_BYTES;
+        const square = squareToTriangle(triangle, x, y, z);
+        if (square < best) {
+          best = square;
+          bestTriangle = triangle;
+          bestFeature = feature;
+          cx = closestX;
+          cy = closestY;
+          cz = closestZ;
+        }
       }
     }
+    if (depth == 0) break;
+    depth--;
+    node = <usize>load<u32>(STACK + (depth << 4));
+    near = load<f64>(STACK + (depth << 4), 8);
   }
+  nearestTriangle = bestTriangle;
   if (bestTriangle == 0) {
     setDistance(reach, 0, 1, 0);
     return;
@@ -230,6 +265,17 @@ function setClosest(x: f64, y: f64, z: f64, which: i32): void {
   closestY = y;
   closestZ = z;
   feature = which;
+}
+
+/** Square of the distance to a triangle; leaves where it is closest. */
+// @ts-ignore: decorator
+@inline
+function squareToTriangle(triangle: usize, x: f64, y: f64, z: f64): f64 {
+  closestOnTriangle(triangle, x, y, z);
+  const dx = x - closestX,
+    dy = y - closestY,
+    dz = z - closestZ;
+  return dx * dx + dy * dy + dz * dz;
 }
 
 /** Ericson 2005, "Real-Time Collision Detection", section 5.1.5. */

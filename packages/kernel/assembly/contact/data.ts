@@ -10,7 +10,7 @@
 // A plane takes 16 bytes: f32 normal x y z and f32 offset. It is the distance where the point was measured last, and
 // for a convex collider never more than the distance anywhere: so the planes of the ends say where an edge is nearest.
 // A point candidate takes 32 bytes: u32 byte offset, f32 distance when last measured, f32 how far the collider had
-// moved then, one unused; f32 x 4 the place that was measured.
+// moved then, u32 triangle of a mesh that was nearest; f32 x 4 the place that was measured.
 // A contact takes 64 bytes: 3 byte offsets (all the same for a point), f32 how far the surface went along its normal in this
 // substep; f32 x 3 weights; f32 how far the cloth came towards the surface (both only with a collider that bounces);
 // the plane of the distance there with a mesh, the normal with a collider that bounces; f32 x 3 how far a mesh that changes its shape has carried that place;

@@ -1,4 +1,5 @@
 import { distance, isFarFrom, normalX, normalY, normalZ, PLANE } from '../collider';
+import { nearestTriangle } from '../meshDistance';
 import { flagOf, placeOf, planeOf } from './data';
 import { alongNormal, measure } from './measure';
 
@@ -16,6 +17,7 @@ export function keepMeasure(search: usize, candidate: usize, i: usize, place: v1
   store<u32>(candidate, <u32>i);
   store<f32>(candidate, <f32>distance, 4);
   store<f32>(candidate, travel, 8);
+  store<u32>(candidate, <u32>nearestTriangle, 12);
   v128.store(candidate, place, 16);
 }
 

@@ -1,4 +1,18 @@
-import { BOX, distance, isMoving, MESH, normalX, normalY, normalZ } from '../collider';
+import {
+  BOX,
+  changesShape,
+  distance,
+  isMoving,
+  MESH,
+  normalX,
+  normalY,
+  normalZ,
+  startOfX,
+  startOfY,
+  startOfZ,
+  traceBack,
+} from '../collider';
+import { lookFirst } from '../meshDistance';
 import { CONTACT, dot, placeOf, planeOf, squareOf, weighted, writeContact } from './data';
 import { nearestOnEdge } from './edge';
 import { nearestOnFace } from './face';
@@ -24,15 +38,19 @@ export function nearContacts(
   const start = to;
   const moving = isMoving(collider);
   const isMesh = load<i32>(collider) == MESH;
-  // Planes of a moving collider are taken anew wherever an edge may need them.
-  const around: f32 = moving ? reach + load<f32>(search, 68) : reach;
+  // Planes go along with a moving collider; of one that changes its shape they are taken anew wherever an edge may need them.
+  const around: f32 = changesShape(collider) ? reach + load<f32>(search, 68) : reach;
   for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
     const candidate = candidates + (<usize>n << 5);
     const i = <usize>load<u32>(candidate);
     const place = placeOf(points, displacement, i);
     const slack = load<f32>(candidate, 4) - (travel - load<f32>(candidate, 8)) - around;
     const moved = f32x4.sub(place, v128.load(candidate, 16));
-    if (slack > 0 && squareOf(moved) < slack * slack) continue;
+    if (slack > 0 && squareOf(moved) < slack * slack) {
+      if (moving) carryPlane(collider, planeOf(search, i));
+      continue;
+    }
+    lookFirst(<usize>load<u32>(candidate, 12));
     // Looking farther than needed costs little and saves measuring again soon.
     measureFrom(collider, place, v128.load(points + i), <f64>around + 0.02);
     keepMeasure(search, candidate, i, place, travel);
@@ -56,6 +74,27 @@ export function nearContacts(
     if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
   }
   store<i32>(search, <i32>((to - start) / CONTACT), 60);
+}
+
+/** Takes a plane along with a collider that has moved in this substep. */
+function carryPlane(collider: usize, plane: usize): void {
+  const x = <f64>load<f32>(plane),
+    y = <f64>load<f32>(plane, 4),
+    z = <f64>load<f32>(plane, 8),
+    offset = <f64>load<f32>(plane, 12);
+  // Its place nearest to the origin, and one that lies a metre out of it.
+  traceBack(collider, -offset * x, -offset * y, -offset * z);
+  const px = startOfX,
+    py = startOfY,
+    pz = startOfZ;
+  traceBack(collider, (1 - offset) * x, (1 - offset) * y, (1 - offset) * z);
+  const nx = startOfX - px,
+    ny = startOfY - py,
+    nz = startOfZ - pz;
+  store<f32>(plane, <f32>nx);
+  store<f32>(plane, <f32>ny, 4);
+  store<f32>(plane, <f32>nz, 8);
+  store<f32>(plane, <f32>-(nx * px + ny * py + nz * pz), 12);
 }
 
 /** Measures a mesh where a contact is, and keeps the distance as a plane. */

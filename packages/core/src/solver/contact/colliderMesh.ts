@@ -7,6 +7,7 @@ import type { LocalBox } from './colliderRecords';
 import type { KernelMemory } from '../kernelMemory';
 import { sharpFeatures, type SharpFeature } from './sharpFeatures';
 
+const MESH_WORDS = 11;
 const TRIANGLE_WORDS = 31;
 const FEATURE_WORDS = 8;
 /** Flags of a feature in the kernel: which ends are tried as points, and whether it is an edge. */
@@ -52,6 +53,8 @@ export class ColliderMesh {
   readonly #triangles: number;
   readonly #from: number = 0;
   readonly #to: number = 0;
+  readonly #nodesFrom: number = 0;
+  readonly #nodesTo: number = 0;
   #startTime = NaN;
   #endTime = NaN;
   #start: Float32Array;
@@ -81,12 +84,14 @@ export class ColliderMesh {
     this.#triangles = room();
     const before = pointsAt ? memory.allocate(count * 36) : 0;
     if (pointsAt) [this.#from, this.#to] = [room(), room()];
-    this.address = memory.allocate(32);
-    memory.integers(this.address, 8).set([this.#nodes, this.#triangles, before, count, this.#from, this.#to]);
-    const links = memory.integers(this.#nodes, this.#tree.nodeCount * 8);
-    for (let node = 0; node < this.#tree.nodeCount; node++) {
-      links[node * 8 + 6] = this.#tree.first[node]!;
-      links[node * 8 + 7] = this.#tree.count[node]!;
+    this.address = memory.allocate(MESH_WORDS * 4);
+    memory.integers(this.address, MESH_WORDS).set([this.#nodes, this.#triangles, before, count, this.#from, this.#to]);
+    this.#link(this.#nodes, this.#tree);
+    if (pointsAt) {
+      const nodes = () => memory.allocate(this.#tree.nodeCount * 32);
+      [this.#nodesFrom, this.#nodesTo] = [nodes(), nodes()];
+      for (const address of [this.#nodesFrom, this.#nodesTo]) this.#link(address, this.#tree);
+      memory.integers(this.address, MESH_WORDS).set([this.#nodesFrom, this.#nodesTo, this.#tree.nodeCount], 8);
     }
     this.#writeTriangles(this.#triangles, mesh.positions);
     this.#sharp = this.#addSharp(spacing, before);
@@ -107,10 +112,15 @@ export class ColliderMesh {
       values.set(this.#featureRecord(features[feature]!, places), i * FEATURE_WORDS);
     });
     const nodes = this.#memory.allocate(tree.nodeCount * 32);
-    const links = this.#memory.integers(nodes, tree.nodeCount * 8);
-    for (let node = 0; node < tree.nodeCount; node++) links.set([tree.first[node]!, tree.count[node]!], node * 8 + 6);
-    this.#memory.integers(this.address, 8).set([nodes, records], 6);
+    this.#link(nodes, tree);
+    this.#memory.integers(this.address, MESH_WORDS).set([nodes, records], 6);
     return { tree, corners, nodes };
+  }
+
+  /** Writes into nodes what they lead to. */
+  #link(nodes: number, { nodeCount, first, count }: BoxTree): void {
+    const links = this.#memory.integers(nodes, nodeCount * 8);
+    for (let node = 0; node < nodeCount; node++) links.set([first[node]!, count[node]!], node * 8 + 6);
   }
 
   /** For each point the address of a triangle's corner that is there, and for each edge the addresses of its ends and normal. */
@@ -196,15 +206,31 @@ export class ColliderMesh {
     });
   }
 
-  /** Boxes around everything as it is at both ends of the frame. */
+  /** Boxes around everything: of its faces as it is at either end of the frame, of what is sharp at any time of it. */
   #writeBoxes(): void {
-    const boxes = this.#writeNodes(this.#nodes, this.#tree, this.#mesh.triangles);
-    if (this.#sharp) this.#writeNodes(this.#sharp.nodes, this.#sharp.tree, this.#sharp.corners);
-    this.#box = { low: [boxes[0]!, boxes[1]!, boxes[2]!], high: [boxes[3]!, boxes[4]!, boxes[5]!] };
+    const { triangles } = this.#mesh;
+    const whole = [this.#start, this.#end];
+    if (this.#sharp) this.#writeNodes(this.#sharp.nodes, this.#sharp.tree, this.#sharp.corners, whole);
+    const roots = this.#pointsAt
+      ? [
+          this.#writeNodes(this.#nodesFrom, this.#tree, triangles, [this.#start]),
+          this.#writeNodes(this.#nodesTo, this.#tree, triangles, [this.#end]),
+        ]
+      : [this.#writeNodes(this.#nodes, this.#tree, triangles, [this.#start])];
+    const corner = (from: number, pick: (...values: number[]) => number): [number, number, number] => {
+      const [x, y, z] = [0, 1, 2].map((axis) => pick(...roots.map((root) => root[from + axis]!)));
+      return [x!, y!, z!];
+    };
+    this.#box = { low: corner(0, Math.min), high: corner(3, Math.max) };
   }
 
-  /** Boxes of a tree over triples of points, from the leaves up: children come after their parent. */
-  #writeNodes(address: number, { nodeCount, first, count, faces }: BoxTree, corners: Uint32Array): Float32Array {
+  /** Boxes of a tree over triples of points, around all poses, from the leaves up: children come after their parent. Returns them. */
+  #writeNodes(
+    address: number,
+    { nodeCount, first, count, faces }: BoxTree,
+    corners: Uint32Array,
+    poses: readonly Float32Array[],
+  ): Float32Array {
     const boxes = this.#memory.floats(address, nodeCount * 8);
     for (let node = nodeCount - 1; node >= 0; node--) {
       const [low, high] = [node * 8, node * 8 + 3];
@@ -223,8 +249,7 @@ export class ColliderMesh {
       for (let i = 0; i < count[node]!; i++) {
         for (let corner = 0; corner < 3; corner++) {
           const point = corners[faces[first[node]! + i]! * 3 + corner]! * 3;
-          include(this.#start, point, point);
-          if (this.#end !== this.#start) include(this.#end, point, point);
+          for (const pose of poses) include(pose, point, point);
         }
       }
     }
