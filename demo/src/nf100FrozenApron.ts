@@ -20,12 +20,14 @@ const LINE = { y: 1.95, radius: 0.006, length: 1.9 };
 /** Bending of frozen linen, and of it once it is warm, in N.m: a board, and cloth. */
 const FROZEN = 2e-3;
 const LIMP = 4e-6;
+/** The ice has bent it out of its plane, in 1/m along the weft, which hangs. */
+const BENT = 1.6;
 /** The ice lets go from one lower corner over the apron. */
 const THAW = { from: 14, to: 62 };
 /** The lamp passes before it. */
 const LAMP = { from: 60, to: 144, reach: 0.34, radius: 0.075, past: 1.05, y: 1.32, z: 0.17 };
 
-/** An apron on a line comes free of ice patch by patch, stiff as a board, until a passing lamp makes it limp: release, cues, wind. 2,100 points. */
+/** An apron on a line comes free of ice patch by patch, stiff and bent as a board, until a passing lamp makes it limp: release, cues, wind. 2,100 points. */
 export function nf100FrozenApron(): Shot {
   const shape = { kind: 'sheet' as const, ...APRON };
   const mesh = shapeMesh(shape, new Map());
@@ -35,9 +37,9 @@ export function nf100FrozenApron(): Shot {
   const ice = Array.from({ length: mesh.positions.length / 3 }, (_, point) => point).filter(
     (point) => !held.has(point),
   );
-  const warms = (id: string, number: Cue['number']): Cue =>
+  const warms = (id: string, name: string, number: Cue['number'], to: number): Cue =>
     cueSchema.parse({
-      ...{ id, name: number === 'bendWarp' ? 'Warm, warp' : 'Warm, weft', number, to: LIMP, over: 14, spread: 0.05 },
+      ...{ id, name, number, to, over: 14, spread: 0.05 },
       when: { kind: 'touch', thing: 'lamp', within: LAMP.reach },
     });
   return createShot({
@@ -55,7 +57,7 @@ export function nf100FrozenApron(): Shot {
         shape,
         position: [0, LINE.y - APRON.height / 2 - 0.004, 0],
         rotation: [degrees(90), 0, 0],
-        fabric: { bendWarp: FROZEN, bendWeft: FROZEN },
+        fabric: { bendWarp: FROZEN, bendWeft: FROZEN, curlWeft: BENT },
         print: { kind: 'stripe', colour: '#E7E1D2', second: '#7D8C93', repeat: 0.21 },
         pinSets: [
           createPinSet({ id: 'clips', name: 'Clips', points: clips }),
@@ -75,7 +77,11 @@ export function nf100FrozenApron(): Shot {
             [THAW.to, 1],
           ]),
         ],
-        cues: [warms('warm-warp', 'bendWarp'), warms('warm-weft', 'bendWeft')],
+        cues: [
+          warms('warm-warp', 'Warm, warp', 'bendWarp', LIMP),
+          warms('warm-weft', 'Warm, weft', 'bendWeft', LIMP),
+          warms('warm-curl', 'Warm, flat', 'curlWeft', 0),
+        ],
         finish: [finishEntrySchema.parse({ id: 'thick', step: { kind: 'thicken', thickness: 0.0015 } })],
       }),
       createCollider({

@@ -1,3 +1,5 @@
+import { dot, squareOf } from './vectors';
+
 // Holds: points that are drawn to places in space (pins, ties to things, leashes), and ties between points and faces of cloth.
 //
 // A hold takes 48 bytes: byte offset of the point; f32 give, the share of its way back that the point goes in a substep, 1 for a
@@ -9,24 +11,6 @@
 // f32 length in m that the tie keeps; three unused.
 const HOLD: usize = 48;
 const TIE: usize = 48;
-
-// @ts-ignore: decorator
-@inline
-function squareOf(v: v128): f32 {
-  const s = f32x4.mul(v, v);
-  return (
-    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2)
-  );
-}
-
-// @ts-ignore: decorator
-@inline
-function dot(a: v128, b: v128): f32 {
-  const m = f32x4.mul(a, b);
-  return (
-    f32x4.extract_lane(m, 0) + f32x4.extract_lane(m, 1) + f32x4.extract_lane(m, 2)
-  );
-}
 
 // @ts-ignore: decorator
 @inline

@@ -4,6 +4,7 @@ export { predict, farthest, finish, stay, setGravity } from './state';
 export { addYarnFriction } from './yarnFriction';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
 export { solveBendFlat, dampBendFlat } from './bendFlat';
+export { pointNormals, solveBendCurled, keepCreases } from './bendCurled';
 export { solveBendAngle, dampBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
 export { carryPoints, solveHolds, solveTies } from './hold';

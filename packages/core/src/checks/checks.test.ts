@@ -226,6 +226,11 @@ const CASES: Case[] = [
     shot: sound([windOf(0.2)]),
   },
   {
+    check: 'curl-too-tight',
+    text: /Cover wants to roll to a radius of 20 mm, but its points are 40 mm apart/,
+    shot: sound([], { things: [{ ...cover, fabric: { ...cover.fabric, curlWeft: -50 } }, ground] }),
+  },
+  {
     check: 'releases',
     text: /Pins of Cover lets go of nothing in this shot/,
     shot: held({

@@ -1,4 +1,5 @@
 import { activeCloths } from '../run/compile';
+import { holdsOf } from '../shot/holds';
 import type { Cue } from '../shot/cueSchemas';
 import type { Cloth, Shot } from '../shot/schema';
 import type { Check } from './check';
@@ -37,7 +38,8 @@ function whyNever({ when }: Cue, cloth: Cloth, shot: Shot): string | null {
   switch (when.kind) {
     case 'frame':
       return when.frame > shot.lastFrame ? `frame ${when.frame} comes after the last one` : null;
-    case 'touch': {
+    case 'touch':
+    case 'inside': {
       const thing = shot.things.find(({ id }) => id === when.thing);
       if (!thing) return when.thing === null ? 'no thing is chosen' : 'the thing was deleted';
       if (!('shape' in thing)) return `${thing.name} has no surface`;
@@ -46,6 +48,11 @@ function whyNever({ when }: Cue, cloth: Cloth, shot: Shot): string | null {
     case 'masked':
       if (cloth.masks.some(({ id }) => id === when.mask)) return null;
       return when.mask === null ? 'no mask is chosen' : 'its mask was deleted';
+    case 'released': {
+      const hold = holdsOf(cloth).find(({ id }) => id === when.hold);
+      if (!hold) return when.hold === null ? 'no hold is chosen' : 'its hold was deleted';
+      return hold.release === null ? `${hold.name} never lets go` : null;
+    }
     default:
       return null;
   }

@@ -12,6 +12,7 @@ import { noRoom, staleBake } from './bakeState';
 import type { Check, CheckContext, CheckFinding, StartState } from './check';
 import { crowdedEdges, duplicatePoints } from './clothMesh';
 import { cuesNever } from './cuesNever';
+import { curlTooTight } from './curlTooTight';
 import { fastCollider } from './fastCollider';
 import { gravityOff } from './gravityOff';
 import { keysOutside } from './keysOutside';
@@ -56,6 +57,7 @@ export const CHECKS: readonly Check[] = [
   airMisses,
   releases,
   cuesNever,
+  curlTooTight,
   gravityOff,
   keysOutside,
   noRoom,

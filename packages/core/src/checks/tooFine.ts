@@ -1,6 +1,6 @@
 import { formatQuantity } from '../quantity/units';
 import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
-import { faceAreas } from '../mesh/faceAreas';
+import { meanSpacing } from '../mesh/meanSpacing';
 import { keepPoints } from '../mesh/keepPoints';
 import type { Mesh } from '../mesh/mesh';
 import { activeCloths, clothScale } from '../run/compile';
@@ -58,12 +58,6 @@ export const tooFine: Check = {
     };
   },
 };
-
-/** Side of a square cell of two mean faces, in m. */
-function meanSpacing(mesh: Mesh): number {
-  const area = faceAreas(mesh).reduce((sum, face) => sum + face, 0);
-  return Math.sqrt((2 * area) / Math.max(1, mesh.triangles.length / 3));
-}
 
 /**
  * A mesh of about so many faces, nowhere farther from the original than `error` metres, by collapsing edges (Garland and Heckbert

@@ -15,6 +15,10 @@ export interface CueMoment {
   mask: (id: string | null) => Float32Array | null;
   /** How far a point is from where a thing stops it, in m, or infinity where that is surely more than `most`; null where there is no such thing. */
   distanceTo: (thing: string | null, most: number) => ((point: number) => number) | null;
+  /** Whether a point is inside of a thing; null where there is no such thing. */
+  isInside: (thing: string | null) => ((point: number) => boolean) | null;
+  /** Whether a hold has let go of a point by this frame; null where there is no such hold, or it never lets go. */
+  isReleased: (hold: string | null) => ((point: number) => boolean) | null;
 }
 
 /** All that Lumbra knows of something that a cue can wait for. Document, form and run follow from it. */
@@ -22,7 +26,7 @@ export interface CueWhen<Schema extends KindSchema = KindSchema, When = z.infer<
   label: string;
   /** One line: when it happens. */
   help: string;
-  /** Its numbers; entries called `thing` and `mask` hold an id, or null until one is chosen. */
+  /** Its numbers; entries called `thing`, `mask` and `hold` have an id, or null until one is chosen. */
   schema: Schema;
   /** Tells of a point whether it happens to it. Exact arithmetic: the same on any machine. */
   happens: (when: When, moment: CueMoment) => (point: number) => boolean;

@@ -11,7 +11,9 @@ export type ScaledNumber = FabricNumber;
 /** By how much numbers of a fabric are scaled face by face, 0 to 1; those that are missing are not. */
 export type FaceScales = Partial<Record<ScaledNumber, Float32Array>>;
 
-/** Nothing of this is scaled down to nothing: cloth has some weight and some hold everywhere. */
+/**
+ * The least that each is scaled to, else nothing: cloth has some weight and some hold everywhere. A cue may turn curl round.
+ */
 const LEAST: Partial<Record<ScaledNumber, number>> = {
   weight: 0.02,
   stretchWarp: 0.002,
@@ -19,6 +21,8 @@ const LEAST: Partial<Record<ScaledNumber, number>> = {
   shear: 0.002,
   thickness: 0.1,
   squeeze: 0.01,
+  curlWarp: -Infinity,
+  curlWeft: -Infinity,
 };
 
 /** How much of a number a face has. */

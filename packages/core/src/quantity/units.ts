@@ -10,6 +10,7 @@ export type Dimension =
   | 'arealDensity'
   | 'tension'
   | 'rigidity'
+  | 'curvature'
   | 'pressure'
   | 'ratio'
   | 'screen'
@@ -41,6 +42,7 @@ export const UNITS = {
   'N/m': { dimension: 'tension', inSI: 1 },
   'kN/m': { dimension: 'tension', inSI: 1000 },
   'µN·m': { dimension: 'rigidity', inSI: 1e-6, spellings: ['unm', 'µnm', 'un.m', 'μn·m', 'un·m', 'µn.m'] },
+  '/m': { dimension: 'curvature', inSI: 1, spellings: ['1/m', 'm^-1'] },
   Pa: { dimension: 'pressure', inSI: 1, spellings: ['pascal', 'n/m2', 'n/m²'] },
   kPa: { dimension: 'pressure', inSI: 1000 },
   '%': { dimension: 'ratio', inSI: 0.01 },

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { createCloth, createCollider, createPinSet, createShot } from '../shot/create';
+import { applyPose, invertPose } from '../math/pose';
+import { createCloth, createCollider, createPinSet, createScenery, createShot } from '../shot/create';
+import { poseAt } from '../shot/placement';
 import type { Cue } from '../shot/cueSchemas';
 import { writeMask } from '../shot/masks';
 import { sidePoints } from '../shot/selectPoints';
@@ -10,6 +12,7 @@ import { compile } from './compile';
 import { RunCues } from './cues';
 import { changedInputs, runInputs } from './inputs';
 import { PacedSolver } from './pacedSolver';
+import { pointAt } from './thingSurface';
 
 const none = new Map();
 const SHAPE = { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.04 } as const;
@@ -102,6 +105,47 @@ describe('cues', () => {
     const drawn = bakeAll(shotOf([heavy]));
     expect(drawn.at(-1)!.stats.cues!['cue']).toBeGreaterThan(0);
     expect(drawn.at(-1)!.stats.cues!['cue']).toBeLessThan(count);
+  });
+
+  it('wait for points to come into a thing, and for a hold to let go of them', () => {
+    const room = createScenery({
+      ...{ id: 'room', name: 'Room', position: [0.1, 1, 0], rotation: [0.3, 0.5, 0] },
+      shape: { kind: 'box', width: 0.3, height: 0.5, depth: 0.3 },
+    });
+    const within = bakeAll(shotOf([hung([cue({ kind: 'inside', thing: 'room' })]), room], { lastFrame: 2 }));
+    const back = invertPose(poseAt(shotOf([room]), room, 1));
+    const cloth = hung([]);
+    const inside = compile(shotOf([cloth]), none).cloths[0]!.positions;
+    const wanted = Array.from({ length: count }, (_, point) => applyPose(back, pointAt(inside, point))).filter(
+      ([x, y, z]) => Math.abs(x) < 0.15 && Math.abs(y) < 0.25 && Math.abs(z) < 0.15,
+    ).length;
+    expect(wanted).toBeGreaterThan(3);
+    expect(wanted).toBeLessThan(count - 3);
+    expect(within[1]!.stats.cues).toEqual({ cue: wanted });
+    const masks = [
+      {
+        id: 'm',
+        name: 'Mask',
+        values: '',
+        ramp: { kind: 'straight', from: [0, 0], to: [1, 0], waves: false, inverted: false, phase: 0 },
+      },
+    ];
+    const all = Array.from({ length: count }, (_, point) => point);
+    const pins = { ...createPinSet({ name: 'Pins', points: all, release: 'm' }), id: 'pins' };
+    const keys = [
+      {
+        number: 'hold:pins.released',
+        knots: [1, 9].map((frame) => ({ frame, value: frame === 9 ? 1 : 0, ease: 'linear' as const })),
+      },
+    ];
+    const freed = bakeAll(
+      shotOf([hung([cue({ kind: 'released', hold: 'pins' })], { pinSets: [pins], masks, keys })], { lastFrame: 10 }),
+    );
+    const counts = freed.map(({ stats }) => stats.cues!['cue']!);
+    expect(counts[0]).toBe(0);
+    expect(counts[4]).toBeGreaterThan(0);
+    expect(counts[4]).toBeLessThan(count);
+    expect(counts.at(-1)).toBe(count);
   });
 
   it('last as long as it happens, or stay', () => {

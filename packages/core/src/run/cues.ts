@@ -3,14 +3,18 @@ import type { CueMoment } from '../cues/cueWhen';
 import type { Fabric, FabricNumber } from '../fabric/fabric';
 import { scaleOf, type FaceScales } from '../fabric/faceScales';
 import { pointCount } from '../mesh/mesh';
+import { holdsOf } from '../shot/holds';
 import { maskValues } from '../shot/maskValues';
+import { releaseOf } from '../shot/release';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Shot } from '../shot/schema';
 import type { Cue } from '../shot/cueSchemas';
 import type { ClothModel, LooseNumbers, Model } from '../solver/model';
 import { distanceTo } from './cueDistance';
+import { insideOf } from './cueInside';
 import { grown } from './cueSpread';
 import { pointStretch } from './cueStretch';
+import { thingSurface } from './thingSurface';
 
 /** How far each cue has taken its number at each point, 0 to 1, by the id of the cue: what a run needs to go on from here. */
 export type CueState = Record<string, Float32Array>;
@@ -97,8 +101,22 @@ export class RunCues {
         return mask ? maskValues(cloth, mask, mesh, frame) : null;
       },
       // Things are where they were when the frame before ended.
-      distanceTo: (id, most) =>
-        distanceTo({ shot, assets, frame: frame - 1 }, id, { positions, thickness: model.fabric.thickness, most }),
+      distanceTo: (id, most) => {
+        const surface = thingSurface({ shot, assets, frame: frame - 1 }, id);
+        return surface && distanceTo(surface, frame - 1, { positions, thickness: model.fabric.thickness, most });
+      },
+      isInside: (id) => {
+        const surface = thingSurface({ shot, assets, frame: frame - 1 }, id);
+        return surface && insideOf(surface, positions);
+      },
+      isReleased: (id) => {
+        const hold = holdsOf(cloth).find((one) => one.id === id);
+        const release = hold && releaseOf(cloth, hold, mesh);
+        if (!release) return null;
+        const gone = release(frame);
+        const free = new Set(hold.points.filter((_, i) => gone[i]));
+        return (point) => free.has(point);
+      },
     };
   }
 

@@ -7,6 +7,7 @@ import { topology, type Topology } from '../mesh/topology';
 import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './air/airTriangles';
 import { buildAttachments, setAttachments, type Attachments, type Pinned } from './constraints/attachmentRecords';
 import { buildBend, type BendRecords } from './constraints/bendRecords';
+import { buildCurl, type CurlRecords } from './constraints/curl';
 import type { Feelers } from './contact/contactSearch';
 import { flatTriangles, type FlatTriangles } from './constraints/flatTriangles';
 import type { KernelMemory } from './kernelMemory';
@@ -31,6 +32,7 @@ export interface ClothState {
   freeMasses: Float64Array;
   membrane: MembraneRecords;
   bend: BendRecords;
+  curl: CurlRecords;
   attachments: Attachments;
   airTriangles: AirTriangles;
   /** Address of how much of the friction between its yarns masks leave each point, an f32 each; 0 where all have it all. */
@@ -65,6 +67,7 @@ export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPl
   }
   const membrane = buildMembrane(memory, rest, flat, firstPoint, place.idlePoint);
   const bend = buildBend(memory, rest, t, firstPoint);
+  const curl = buildCurl(memory, bend, firstPoint, points);
   const attachments = buildAttachments(memory, pinnedOf(model, fabric, place.gravity), t, firstPoint);
   const slowing = scales?.damping ? memory.allocate(points * 4) : 0;
   if (slowing !== 0) memory.floats(slowing, points).set(pointScales(rest, scales, 'damping'));
@@ -81,6 +84,7 @@ export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPl
     freeMasses,
     membrane,
     bend,
+    curl,
     attachments,
     airTriangles,
     slowing,

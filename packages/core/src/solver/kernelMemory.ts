@@ -32,6 +32,25 @@ export interface KernelFunctions {
   ): number;
   solveBendFlat(p: number, d: number, hinges: number, count: number): void;
   dampBendFlat(p: number, v: number, hinges: number, count: number, share: number): void;
+  pointNormals(
+    p: number,
+    d: number,
+    normals: number,
+    firstPoint: number,
+    count: number,
+    triangles: number,
+    triangleCount: number,
+  ): void;
+  solveBendCurled(p: number, d: number, hinges: number, count: number, wanted: number, normals: number): void;
+  keepCreases(
+    p: number,
+    hinges: number,
+    count: number,
+    wanted: number,
+    normals: number,
+    limit: number,
+    rate: number,
+  ): void;
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
   dampBendAngle(p: number, d: number, v: number, hinges: number, count: number, share: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;

@@ -46,7 +46,7 @@ export interface SolverState {
   speed: number;
   /** Positions, residuals and velocities, each 4 numbers a point (x y z w). */
   arrays: Float32Array;
-  /** What constraints need besides, in their order: per cloth, which groups of faces are swept again, a byte each. */
+  /** What constraints need besides, in their order: per cloth, which groups of faces are swept again, and its creases. */
   again: Uint8Array[];
   /** Where the positions are counted from, x y z in m; the world's origin where it is missing. */
   origin?: Vector3;
@@ -478,13 +478,16 @@ export class Solver {
    */
   restore(state: SolverState): void {
     const size = this.#count * 4;
-    if (state.arrays.length !== size * 3) throw new RangeError('The saved state belongs to other cloth.');
+    const savers = this.#savers;
+    if (state.arrays.length !== size * 3 || state.again.length !== savers.length) {
+      throw new RangeError('The saved state belongs to other cloth.');
+    }
     const points = this.#memory.floats(this.#points, size);
     const masses = points.filter((_, i) => i % 4 === 3);
     [this.#points, this.#residual, this.#velocity].forEach((address, i) => {
       this.#memory.floats(address, size).set(state.arrays.subarray(i * size, (i + 1) * size));
     });
-    this.#savers.forEach(({ restore }, i) => restore(state.again[i]!));
+    savers.forEach(({ restore }, i) => restore(state.again[i]!));
     const from = state.origin ?? [0, 0, 0];
     const away = [0, 1, 2].map((axis) => from[axis]! - this.#origin[axis]!);
     if (away.some((value) => value !== 0)) {

@@ -47,6 +47,9 @@ export function rigidityAlong({ bendWarp, bendWeft }: Fabric, direction: Directi
   return (bendWarp + bendWeft + 2 * Math.sqrt(bendWarp * bendWeft)) / 4;
 }
 
+/** The test is of stiffness alone: air, curl and creases are left out. */
+const PLAIN = { airAcross: 0, airAlong: 0, curlWarp: 0, curlWeft: 0, creaseMemory: 0 };
+
 /**
  * Bend test: a strip, clamped level over two columns of points, hangs over an edge under its own weight (after the
  * cantilever test of Peirce 1930). Takes about a second.
@@ -64,7 +67,7 @@ export function bendTest(fabric: Fabric, options: BendTestOptions): BendTest {
   const held: number[] = [];
   for (let i = 0; i < rest.positions.length / 3; i++) if (rest.positions[i * 3]! < left + spacing * 1.01) held.push(i);
   const solver = new Solver({
-    cloths: [{ id: 'strip', rest, positions: rest.positions, fabric: { ...fabric, airAcross: 0, airAlong: 0 }, held }],
+    cloths: [{ id: 'strip', rest, positions: rest.positions, fabric: { ...fabric, ...PLAIN }, held }],
     colliders: [],
     air: { gravity: [0, -9.81, 0], density: 0, windAt: () => [0, 0, 0] },
     layers: 'off',

@@ -52,30 +52,6 @@ export function weighted(a: v128, b: v128, c: v128, contact: usize): v128 {
   );
 }
 
-// @ts-ignore: decorator
-@inline
-export function squareOf(v: v128): f32 {
-  const s = f32x4.mul(v, v);
-  return (
-    f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + f32x4.extract_lane(s, 2)
-  );
-}
-
-// @ts-ignore: decorator
-@inline
-export function dot(plane: v128, v: v128): f32 {
-  const m = f32x4.mul(plane, v);
-  return (
-    f32x4.extract_lane(m, 0) + f32x4.extract_lane(m, 1) + f32x4.extract_lane(m, 2)
-  );
-}
-
-// @ts-ignore: decorator
-@inline
-export function add(to: usize, v: v128, scale: f32): void {
-  v128.store(to, f32x4.add(v128.load(to), f32x4.mul(v, f32x4.splat(scale))));
-}
-
 /** Writes where a contact is: the points of its probe and their weights. */
 // @ts-ignore: decorator
 @inline

@@ -1,4 +1,5 @@
-import { dot, placeOf, planeOf, writeContact } from './data';
+import { dot } from '../vectors';
+import { placeOf, planeOf, writeContact } from './data';
 
 // @ts-ignore: decorator
 @inline

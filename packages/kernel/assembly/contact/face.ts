@@ -1,4 +1,5 @@
-import { dot, placeOf, planeOf, squareOf, writeContact } from './data';
+import { dot, squareOf } from '../vectors';
+import { placeOf, planeOf, writeContact } from './data';
 import { sameNormal } from './edge';
 
 /** A face is felt at a corner of a box that has come through it by up to this, in m. */

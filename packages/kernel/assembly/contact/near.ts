@@ -13,7 +13,8 @@ import {
   traceBack,
 } from '../collider';
 import { lookFirst } from '../meshDistance';
-import { CONTACT, dot, placeOf, planeOf, squareOf, weighted, writeContact } from './data';
+import { dot, squareOf } from '../vectors';
+import { CONTACT, placeOf, planeOf, weighted, writeContact } from './data';
 import { nearestOnEdge } from './edge';
 import { nearestOnFace } from './face';
 import { keepMeasure } from './gather';

@@ -2,7 +2,8 @@ import { larger, smaller } from '../lanes';
 import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow, localThen, toWorld } from '../collider';
 import { featureNodes, featuresOf } from '../meshDistance';
-import { CONTACT, dot, ON_PLANE, placeOf, squareOf, weighted, writeContact } from './data';
+import { cross, dot, squareOf } from '../vectors';
+import { CONTACT, ON_PLANE, placeOf, weighted, writeContact } from './data';
 
 // The surface of a mesh against the faces and edges of cloth: its sharp points against the inside of faces, and its sharp edges
 // against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
@@ -210,15 +211,6 @@ function isApart(low: v128, high: v128, p: v128, q: v128, reach: f32): bool {
     f32x4.gt(f32x4.sub(f32x4.pmin(p, q), high), far),
   );
   return (i32x4.bitmask(apart) & 7) != 0;
-}
-
-// @ts-ignore: decorator
-@inline
-function cross(a: v128, b: v128): v128 {
-  const ayzx = v128.shuffle<f32>(a, a, 1, 2, 0, 3),
-    byzx = v128.shuffle<f32>(b, b, 1, 2, 0, 3);
-  const c = f32x4.sub(f32x4.mul(a, byzx), f32x4.mul(ayzx, b));
-  return v128.shuffle<f32>(c, c, 1, 2, 0, 3);
 }
 
 // @ts-ignore: decorator

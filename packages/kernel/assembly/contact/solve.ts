@@ -14,7 +14,8 @@ import {
   startOfZ,
   traceBack,
 } from '../collider';
-import { add, CONTACT, dot, ON_PLANE, weighted } from './data';
+import { add, dot } from '../vectors';
+import { CONTACT, ON_PLANE, weighted } from './data';
 import { alongNormal } from './measure';
 
 /** A number of the surface where a contact is: the grip at 0, the nearness at 4. */

@@ -1,4 +1,5 @@
-import { add, CONTACT, dot, weighted } from './data';
+import { add, dot } from '../vectors';
+import { CONTACT, weighted } from './data';
 
 /** Cloth that hits at less than this speed in m/s is not thrown back, or it would never lie still. */
 const LEAST_BOUNCE: f32 = 0.2;

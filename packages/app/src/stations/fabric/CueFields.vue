@@ -7,6 +7,7 @@ import {
   cueSchema,
   fabricSchema,
   formatQuantity,
+  holdsOf,
   quantitiesOf,
   quantityOf,
   type Cloth,
@@ -107,6 +108,15 @@ function goThere(frame: number): void {
     :model-value="cue.when.mask ?? ''"
     :options="cloth.masks"
     @pick="(id) => change(cloth, cue, 'mask', (found) => 'mask' in found.when && (found.when.mask = id || null))"
+  />
+  <PickLine
+    v-if="'hold' in cue.when"
+    label="Hold"
+    name="Hold of the cue"
+    none="choose one"
+    :model-value="cue.when.hold ?? ''"
+    :options="holdsOf(cloth)"
+    @pick="(id) => change(cloth, cue, 'hold', (found) => 'hold' in found.when && (found.when.hold = id || null))"
   />
   <ThingQuantity
     v-for="(_, name) in quantitiesOf(when.schema)"

@@ -4,6 +4,7 @@ import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { topology, type Topology } from '../../mesh/topology';
 import { colour } from './colouring';
+import { flatEdges } from './flatTriangles';
 import { cornerPlace, unfolded, unfoldedAround } from './unfold';
 
 // What bends. Every inner edge is a hinge. On a square grid with alternating diagonals the hinge on a side measures three points in a
@@ -28,6 +29,8 @@ export interface BendElements {
   /** Up to two edges an element, whose stiffness it has a share of; -1 for none. */
   edges: Int32Array;
   shares: Float64Array;
+  /** What k makes of a surface that rises by half the square of the way along warp, and along weft, in m: times a curvature, the angle. */
+  moments: Float64Array;
 }
 
 export interface BendParts {
@@ -57,6 +60,7 @@ interface Element {
   points: [number, number, number, number];
   vector: [number, number, number, number];
   from: [edge: number, share: number][];
+  moments: readonly [number, number];
 }
 
 function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendElements {
@@ -67,8 +71,9 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
     const vector = bendVector(rest, t, edge);
     const least = NOTHING * Math.max(...vector.map(Math.abs));
     const idle = [0, 1].find((end) => Math.abs(vector[end]!) < least);
-    if (idle === undefined) hinges.push({ points, vector, from: [[edge, 1]] });
-    else rows.add(edge, points, vector, idle as 0 | 1);
+    const moments = bendMoments(rest, t, edge, vector);
+    if (idle === undefined) hinges.push({ points, vector, from: [[edge, 1]], moments });
+    else rows.add({ edge, points, vector, moments }, idle as 0 | 1);
   }
   const all = [...hinges, ...rows.all()];
   const { order } = colour(
@@ -82,11 +87,13 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
     vectors: new Float64Array(all.length * 4),
     edges: new Int32Array(all.length * 2).fill(-1),
     shares: new Float64Array(all.length * 2),
+    moments: new Float64Array(all.length * 2),
   };
   order.forEach((which, i) => {
-    const { points, vector, from } = all[which]!;
+    const { points, vector, from, moments } = all[which]!;
     elements.points.set(points, i * 4);
     elements.vectors.set(vector, i * 4);
+    elements.moments.set(moments, i * 2);
     from.forEach(([edge, share], n) => {
       elements.edges[i * 2 + n] = edge;
       elements.shares[i * 2 + n] = share;
@@ -116,25 +123,27 @@ class Rows {
   }
 
   /** Adds a hinge that measures the row of its far points about one of its ends; the other end, `idle`, gets half, where it has such a row. */
-  add(edge: number, points: Element['points'], vector: Element['vector'], idle: 0 | 1): void {
+  add(hinge: Omit<Element, 'from'> & { edge: number }, idle: 0 | 1): void {
+    const { edge, points, vector, moments } = hinge;
     const [other, middle] = [points[idle]!, points[1 - idle]!];
     const across = this.#rowThrough(edge, other, points[2], points[3]);
-    this.#give(middle, points[2], points[3], other, vector[2], edge, across ? 0.5 : 1);
-    if (across) this.#give(other, across[0], across[1], middle, vector[2], edge, 0.5);
+    const k = vector[2];
+    this.#give([other, middle, points[2], points[3]], k, moments, [edge, across ? 0.5 : 1]);
+    if (across) this.#give([middle, other, ...across], k, moments, [edge, 0.5]);
   }
 
   all(): Element[] {
     return [...this.#found.values()];
   }
 
-  #give(middle: number, a: number, b: number, idle: number, k: number, edge: number, share: number): void {
+  /** Gives stiffness to a row; its points are one that does nothing, the middle, and both ends. */
+  #give(points: Element['points'], k: number, moments: Element['moments'], from: Element['from'][number]): void {
+    const [, middle, a, b] = points;
     const key = `${middle} ${Math.min(a, b)} ${Math.max(a, b)}`;
     const known = this.#found.get(key);
     // A row has an edge on either side of it.
-    if (known && known.from.length < 2) known.from.push([edge, share]);
-    else if (!known) {
-      this.#found.set(key, { points: [idle, middle, a, b], vector: [0, -2 * k, k, k], from: [[edge, share]] });
-    }
+    if (known && known.from.length < 2) known.from.push(from);
+    else if (!known) this.#found.set(key, { points, vector: [0, -2 * k, k, k], from: [from], moments });
   }
 
   /** The neighbours of a point that lie from it as two others lie from their middle; null where there are none. */
@@ -192,6 +201,36 @@ function bendVector(rest: Mesh, t: Topology, edge: number): [number, number, num
     1 / p.height,
     1 / q.height,
   ];
+}
+
+/** What k makes of a surface that rises by half the square of the way along warp, and along weft, from any place, in m. */
+export function bendMoments(
+  rest: Mesh,
+  t: Topology,
+  edge: number,
+  k: readonly number[] = bendVector(rest, t, edge),
+): [number, number] {
+  const places = flatHinge(rest, t, edge);
+  const moment = (axis: 0 | 1) => k.reduce((sum, each, i) => sum + (each * places[i]![axis] * places[i]![axis]) / 2, 0);
+  return [moment(0), moment(1)];
+}
+
+/** Where the four points of a hinge lie when its second face is laid flat beside its first: along warp and weft from one corner, in m. */
+function flatHinge(rest: Mesh, t: Topology, edge: number): [Vector3, Vector3, Vector3, Vector3] {
+  const points = hingePoints(t, edge);
+  const inFace = (side: 0 | 1) => {
+    const face = t.edgeFaces[edge * 2 + side]!;
+    const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
+    const corners: Vector3[] = [
+      [0, 0, 0],
+      [e1u, e1v, 0],
+      [e2u, e2v, 0],
+    ];
+    return (point: number) => corners[[0, 1, 2].find((corner) => rest.triangles[face * 3 + corner] === point)!]!;
+  };
+  const [own, other] = [inFace(0), inFace(1)];
+  const [a, b, c] = [own(points[0]), own(points[1]), own(points[2])];
+  return [a, b, c, unfolded([a, b], c, [other(points[0]), other(points[1]), other(points[3])])];
 }
 
 /** Where the four points of a hinge lie at rest; each face is looked at by itself, so it may lie elsewhere on the fabric than the other. */

@@ -3,7 +3,7 @@ import { sameValues, scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import type { Topology } from '../../mesh/topology';
-import { bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
+import { bendMoments, bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
 import { rigidityToAsk } from './bendRelaxation';
 import { hingeWeights, rigidityOf } from './hingeWeights';
 import type { KernelMemory } from '../kernelMemory';
@@ -14,7 +14,8 @@ const ANGLE_WORDS = 8;
 /** The hinges of one cloth in the kernel's memory; layouts in kernel/assembly/bendFlat.ts and bendAngle.ts. */
 export interface BendRecords {
   flat: { address: number; count: number; elements: BendElements };
-  angle: { address: number; count: number; edges: Uint32Array };
+  /** The angles as cut, in radians, and the moments by which a curl adds to them, in m, two each. */
+  angle: { address: number; count: number; edges: Uint32Array; rest: Float64Array; moments: Float64Array };
 }
 
 /** Writes what bends of a cloth. */
@@ -30,11 +31,34 @@ export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPo
   const foldedPoints = [...folded].flatMap((edge) => hingePoints(t, edge));
   const constraints = {
     flat: { ...write(flat.points, FLAT_WORDS), elements: flat },
-    angle: { ...write(foldedPoints, ANGLE_WORDS), edges: folded },
+    angle: {
+      ...write(foldedPoints, ANGLE_WORDS),
+      edges: folded,
+      rest: Float64Array.from(folded, (edge) => restAngle(rest, t, edge)),
+      moments: Float64Array.from([...folded].flatMap((edge) => signedMoments(rest, t, edge))),
+    },
   };
-  const values = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
-  folded.forEach((edge, i) => (values[i * ANGLE_WORDS + 4] = restAngle(rest, t, edge)));
+  setRestAngles(memory, constraints.angle, () => 0);
   return constraints;
+}
+
+/** Sets by how much more than as cut each hinge that is folded at rest wants to be folded, in radians. */
+export function setRestAngles(
+  memory: KernelMemory,
+  { address, count, rest }: BendRecords['angle'],
+  more: (hinge: number) => number,
+): void {
+  const values = memory.floats(address, count * ANGLE_WORDS);
+  for (let i = 0; i < count; i++) values[i * ANGLE_WORDS + 4] = rest[i]! + more(i);
+}
+
+/** The moments of a hinge in the sign of its angle: where its first face runs from its start to its end, rising towards the normal counts down. */
+function signedMoments(rest: Mesh, t: Topology, edge: number): number[] {
+  const [start, end] = hingePoints(t, edge);
+  const face = t.edgeFaces[edge * 2]! * 3;
+  const at = [0, 1, 2].find((corner) => rest.triangles[face + corner] === start)!;
+  const sign = rest.triangles[face + ((at + 1) % 3)] === end ? -1 : 1;
+  return bendMoments(rest, t, edge).map((moment) => sign * moment);
 }
 
 /** Stiffnesses that were found for a mesh, and for which numbers, the newest first. */

@@ -1,5 +1,6 @@
 import { setAirScales } from '../air/airTriangles';
 import { setBendStiffness } from './bendRecords';
+import { setCurl } from './curl';
 import { sameValues } from '../../fabric/faceScales';
 import type { ClothState } from '../clothState';
 import { flatTriangles } from './flatTriangles';
@@ -34,6 +35,9 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, time: number,
   if (h === 0) return;
   setMembraneStiffness(memory, cloth.membrane, cloth.flat, now, h, scales);
   const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
-  const changed = bends.some((name) => now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]));
-  if (changed) setBend(memory, cloth, h);
+  const curls = ['curlWarp', 'curlWeft', 'creaseMemory'] as const;
+  const differs = (name: (typeof bends | typeof curls)[number]) =>
+    now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]);
+  if (bends.some(differs)) setBend(memory, cloth, h);
+  if (curls.some(differs)) setCurl(memory, cloth);
 }
