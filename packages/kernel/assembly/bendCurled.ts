@@ -1,4 +1,5 @@
-import { difference, xyzMask } from './lanes';
+import { bendVector, HINGE_BYTES, unbend } from './bendFlat';
+import { difference } from './lanes';
 import { add, cross, dot } from './vectors';
 
 // Bending about inner edges that are flat as cut, where the cloth wants to be curved: by a curl of its own, or by creases that it has kept.
@@ -8,7 +9,6 @@ import { add, cross, dot } from './vectors';
 // Per hinge of bendFlat.ts 16 bytes: f32 w that the fabric's own curl gives, f32 w that creases add, f32 share of a fold that stays, one unused.
 // w is 2 sin(angle / 2), positive where the far points are to rise towards the normal.
 const WANTED: usize = 16;
-const HINGE: usize = 48;
 /** A triangle of the lists of air.ts. */
 const TRIANGLE: usize = 32;
 
@@ -48,37 +48,12 @@ export function solveBendCurled(
   wanted: usize,
   normals: usize,
 ): void {
-  const mask = xyzMask();
   let g = hinges;
-  for (let n = 0; n < count; n++, g += HINGE, wanted += WANTED) {
-    const i0 = <usize>load<u32>(g, 0),
-      i1 = <usize>load<u32>(g, 4);
-    const at0 = displacement + i0,
-      at1 = displacement + i1,
-      at2 = displacement + <usize>load<u32>(g, 8),
-      at3 = displacement + <usize>load<u32>(g, 12);
-    const shift = points - displacement;
-    const p0 = v128.load(at0 + shift),
-      d0 = v128.load(at0),
-      d1 = v128.load(at1),
-      d2 = v128.load(at2),
-      d3 = v128.load(at3);
-    let s = v128.and(
-      f32x4.add(
-        f32x4.mul(v128.load32_splat(g, 16), difference(v128.load(at1 + shift), d1, p0, d0)),
-        f32x4.add(
-          f32x4.mul(v128.load32_splat(g, 20), difference(v128.load(at2 + shift), d2, p0, d0)),
-          f32x4.mul(v128.load32_splat(g, 24), difference(v128.load(at3 + shift), d3, p0, d0)),
-        ),
-      ),
-      mask,
-    );
+  for (let n = 0; n < count; n++, g += HINGE_BYTES, wanted += WANTED) {
     const w = load<f32>(wanted) + load<f32>(wanted, 4);
-    if (w != 0) s = f32x4.sub(s, f32x4.mul(unitNormal(normals, i0, i1), f32x4.splat(w)));
-    v128.store(at0, f32x4.sub(d0, f32x4.mul(v128.load32_splat(g, 28), s)));
-    v128.store(at1, f32x4.sub(d1, f32x4.mul(v128.load32_splat(g, 32), s)));
-    v128.store(at2, f32x4.sub(d2, f32x4.mul(v128.load32_splat(g, 36), s)));
-    v128.store(at3, f32x4.sub(d3, f32x4.mul(v128.load32_splat(g, 40), s)));
+    let s = bendVector(g, points, displacement);
+    if (w != 0) s = f32x4.sub(s, f32x4.mul(normalAt(g, normals), f32x4.splat(w)));
+    unbend(g, displacement, s);
   }
 }
 
@@ -88,6 +63,7 @@ export function solveBendCurled(
  */
 export function keepCreases(
   points: usize,
+  residual: usize,
   hinges: usize,
   count: i32,
   wanted: usize,
@@ -96,20 +72,10 @@ export function keepCreases(
   rate: f32,
 ): void {
   let g = hinges;
-  for (let n = 0; n < count; n++, g += HINGE, wanted += WANTED) {
+  for (let n = 0; n < count; n++, g += HINGE_BYTES, wanted += WANTED) {
     const keeps = load<f32>(wanted, 8);
     if (keeps == 0) continue;
-    const i0 = <usize>load<u32>(g, 0),
-      i1 = <usize>load<u32>(g, 4);
-    const p0 = v128.load(points + i0);
-    const s = f32x4.add(
-      f32x4.mul(v128.load32_splat(g, 16), f32x4.sub(v128.load(points + i1), p0)),
-      f32x4.add(
-        f32x4.mul(v128.load32_splat(g, 20), f32x4.sub(v128.load(points + <usize>load<u32>(g, 8)), p0)),
-        f32x4.mul(v128.load32_splat(g, 24), f32x4.sub(v128.load(points + <usize>load<u32>(g, 12)), p0)),
-      ),
-    );
-    const fold = dot(s, unitNormal(normals, i0, i1));
+    const fold = dot(bendVector(g, points, residual), normalAt(g, normals));
     if (Mathf.abs(fold) < limit) continue;
     const crease = load<f32>(wanted, 4);
     const kept = keeps * (fold - load<f32>(wanted));
@@ -118,11 +84,14 @@ export function keepCreases(
   }
 }
 
-/** The normal halfway between two points; nothing where there is none. */
+/** The normal of the cloth at a hinge: halfway between the ends of its edge; nothing where there is none. */
 // @ts-ignore: decorator
 @inline
-function unitNormal(normals: usize, i: usize, j: usize): v128 {
-  const n = f32x4.add(v128.load(normals + i), v128.load(normals + j));
+function normalAt(hinge: usize, normals: usize): v128 {
+  const n = f32x4.add(
+    v128.load(normals + <usize>load<u32>(hinge, 0)),
+    v128.load(normals + <usize>load<u32>(hinge, 4)),
+  );
   const square = dot(n, n);
   return f32x4.mul(n, f32x4.splat(square > 1e-30 ? 1 / Mathf.sqrt(square) : 0));
 }

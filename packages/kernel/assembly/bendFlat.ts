@@ -8,43 +8,51 @@ import { difference, xyzMask } from './lanes';
 // A hinge takes 48 bytes: 4 byte offsets (edge start, edge end, the two opposite points), then
 //   f32 k1, k2, k3 (k0 is minus their sum), then f0..f3 = w_i k_i / (sum w k^2 + compliance / h^2), then the
 //   damping, a factor on f that dampBendFlat applies to the rate of bending.
-export const HINGE_BYTES: i32 = 48;
+export const HINGE_BYTES: usize = 48;
+
+/** The bend vector of a hinge, of points that are displaced. */
+// @ts-ignore: decorator
+@inline
+export function bendVector(hinge: usize, points: usize, displacement: usize): v128 {
+  const i0 = <usize>load<u32>(hinge, 0),
+    i1 = <usize>load<u32>(hinge, 4),
+    i2 = <usize>load<u32>(hinge, 8),
+    i3 = <usize>load<u32>(hinge, 12);
+  const p0 = v128.load(points + i0),
+    d0 = v128.load(displacement + i0);
+  const s1 = difference(v128.load(points + i1), v128.load(displacement + i1), p0, d0),
+    s2 = difference(v128.load(points + i2), v128.load(displacement + i2), p0, d0),
+    s3 = difference(v128.load(points + i3), v128.load(displacement + i3), p0, d0);
+  return v128.and(
+    f32x4.add(
+      f32x4.mul(v128.load32_splat(hinge, 16), s1),
+      f32x4.add(f32x4.mul(v128.load32_splat(hinge, 20), s2), f32x4.mul(v128.load32_splat(hinge, 24), s3)),
+    ),
+    xyzMask(),
+  );
+}
+
+/** Moves the points of a hinge by what takes a bend vector away, softly or firmly as its stiffness says. */
+// @ts-ignore: decorator
+@inline
+export function unbend(hinge: usize, displacement: usize, s: v128): void {
+  give(hinge, 0, displacement, s);
+  give(hinge, 4, displacement, s);
+  give(hinge, 8, displacement, s);
+  give(hinge, 12, displacement, s);
+}
+
+// @ts-ignore: decorator
+@inline
+function give(hinge: usize, corner: usize, displacement: usize, s: v128): void {
+  const at = displacement + <usize>load<u32>(hinge + corner);
+  v128.store(at, f32x4.sub(v128.load(at), f32x4.mul(v128.load32_splat(hinge + corner, 28), s)));
+}
 
 /** One sweep over the hinges, in their stored (coloured) order. */
-export function solveBendFlat(
-  points: usize,
-  displacement: usize,
-  hinges: usize,
-  count: i32,
-): void {
-  const mask = xyzMask();
+export function solveBendFlat(points: usize, displacement: usize, hinges: usize, count: i32): void {
   let g = hinges;
-  for (let n = 0; n < count; n++, g += 48) {
-    const at0 = displacement + <usize>load<u32>(g, 0),
-      at1 = displacement + <usize>load<u32>(g, 4),
-      at2 = displacement + <usize>load<u32>(g, 8),
-      at3 = displacement + <usize>load<u32>(g, 12);
-    const shift = points - displacement;
-    const p0 = v128.load(at0 + shift),
-      d0 = v128.load(at0),
-      d1 = v128.load(at1),
-      d2 = v128.load(at2),
-      d3 = v128.load(at3);
-    const s = v128.and(
-      f32x4.add(
-        f32x4.mul(v128.load32_splat(g, 16), difference(v128.load(at1 + shift), d1, p0, d0)),
-        f32x4.add(
-          f32x4.mul(v128.load32_splat(g, 20), difference(v128.load(at2 + shift), d2, p0, d0)),
-          f32x4.mul(v128.load32_splat(g, 24), difference(v128.load(at3 + shift), d3, p0, d0)),
-        ),
-      ),
-      mask,
-    );
-    v128.store(at0, f32x4.sub(d0, f32x4.mul(v128.load32_splat(g, 28), s)));
-    v128.store(at1, f32x4.sub(d1, f32x4.mul(v128.load32_splat(g, 32), s)));
-    v128.store(at2, f32x4.sub(d2, f32x4.mul(v128.load32_splat(g, 36), s)));
-    v128.store(at3, f32x4.sub(d3, f32x4.mul(v128.load32_splat(g, 40), s)));
-  }
+  for (let n = 0; n < count; n++, g += HINGE_BYTES) unbend(g, displacement, bendVector(g, points, displacement));
 }
 
 /**

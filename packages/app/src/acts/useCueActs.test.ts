@@ -1,12 +1,16 @@
 // @vitest-environment happy-dom
-import { createCloth, createCollider, type Cloth } from '@lumbra/core';
+import { createCloth, createCollider, createPinSet, cueTargets, type Cloth } from '@lumbra/core';
+import { useDocumentStore } from '../session/document';
 import { describe, expect, it } from 'vitest';
 import { useUndoStore } from '../stores/undo';
 import { openBench } from '../testing/openBench';
 import { useCueActs } from './useCueActs';
 
 async function open() {
-  const bench = await openBench([createCloth({ name: 'Apron' }), createCollider({ id: 'lamp', name: 'Lamp' })]);
+  const bench = await openBench([
+    createCloth({ name: 'Apron', pinSets: [{ ...createPinSet({ name: 'Clips', points: [0, 1] }), id: 'pins' }] }),
+    createCollider({ id: 'lamp', name: 'Lamp' }),
+  ]);
   return { ...bench, acts: useCueActs(), undo: useUndoStore(), apron: () => bench.thing<Cloth>('Apron') };
 }
 
@@ -29,9 +33,15 @@ describe('cues of a cloth', () => {
     acts.add(apron());
     acts.waitFor(apron(), apron().cues[0]!, 'frame');
     expect(apron().cues[0]!.when).toEqual({ kind: 'frame', frame: 24 });
-    acts.changeNumber(apron(), apron().cues[0]!, 'restWarp');
+    const target = (number: string) =>
+      cueTargets(useDocumentStore().shot!, apron()).find((one) => one.number === number)!;
+    acts.changeNumber(apron(), apron().cues[0]!, target('restWarp'));
     expect(apron().cues[0]).toMatchObject({ number: 'restWarp', to: 0.95 });
-    acts.changeNumber(apron(), apron().cues[0]!, 'pressure');
+    acts.changeNumber(apron(), apron().cues[0]!, target('pressure'));
     expect(apron().cues[0]!.to).toBeGreaterThan(0);
+    acts.changeNumber(apron(), apron().cues[0]!, target('hold:pins.strength'));
+    expect(apron().cues[0]).toMatchObject({ of: apron().id, number: 'hold:pins.strength', to: 0 });
+    acts.changeNumber(apron(), apron().cues[0]!, target('friction'));
+    expect(apron().cues[0]).toMatchObject({ of: 'lamp', number: 'friction', to: 0 });
   });
 });

@@ -1,10 +1,19 @@
-import { cueSchema, fabricSchema, newId, quantityOf, type Cloth, type Cue, type WhenKind } from '@lumbra/core';
+import {
+  cueSchema,
+  cueTargets,
+  newId,
+  type Cloth,
+  type Cue,
+  type CueTarget,
+  type FabricNumber,
+  type WhenKind,
+} from '@lumbra/core';
 import { useDocumentStore } from '../session/document';
 
-/** Where a number goes at first: to a tenth, so that something is seen; where it is nothing, to a little of its range. */
-function begin(cloth: Cloth, number: Cue['number']): number {
-  const { min, max } = quantityOf(fabricSchema.shape[number])!;
-  const own = cloth.fabric[number];
+/** Where a number goes at first: to a tenth, so that something is seen; where it is nothing, to a little of its range. What is not of the fabric is switched off. */
+function begin(cloth: Cloth, { of, number, quantity: { min, max } }: CueTarget): number {
+  if (of !== null) return Math.min(max, Math.max(min, 0));
+  const own = cloth.fabric[number as FabricNumber];
   const wanted = own === 0 ? max / 20 : number === 'restWarp' || number === 'restWeft' ? own * 0.95 : own / 10;
   return Math.min(max, Math.max(min, wanted));
 }
@@ -26,9 +35,10 @@ export function useCueActs() {
     let count = 1;
     while (taken.has(`Cue ${count}`)) count++;
     const thing = document.shot?.things.find(({ role }) => role === 'collider')?.id ?? null;
+    const [limp] = cueTargets({ things: [] }, cloth);
     const made = cueSchema.parse({
       ...{ id: newId(), name: `Cue ${count}`, when: { kind: 'touch', thing } },
-      ...{ number: 'bendWarp', to: begin(cloth, 'bendWarp') },
+      ...{ number: limp!.number, to: begin(cloth, limp!) },
     });
     edit(`New ${made.name} of ${cloth.name}`, cloth, (found) => void found.cues.push(made));
     return made.id;
@@ -55,10 +65,11 @@ export function useCueActs() {
   }
 
   /** Lets a cue change another number. */
-  function changeNumber(cloth: Cloth, cue: Cue, number: Cue['number']): void {
+  function changeNumber(cloth: Cloth, cue: Cue, target: CueTarget): void {
     change(cloth, cue, 'what changes', (own) => {
-      own.number = number;
-      own.to = begin(cloth, number);
+      own.of = target.of;
+      own.number = target.number;
+      own.to = begin(cloth, target);
     });
   }
 

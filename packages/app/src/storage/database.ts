@@ -1,4 +1,4 @@
-import type { FrameStats, Mesh, RunInputs, Shot, SolverState } from '@lumbra/core';
+import type { FrameStats, Mesh, RunInputs, Shot, RunState } from '@lumbra/core';
 import { Dexie, type Table } from 'dexie';
 import type { Lifted } from './longTexts';
 import { bakesToTakes } from './upgrades/bakesToTakes';
@@ -111,7 +111,7 @@ export interface FrameDataRow {
 export interface CheckpointRow {
   take: string;
   frame: number;
-  state: SolverState;
+  state: RunState;
 }
 
 /** Everything that Lumbra keeps in the browser. */

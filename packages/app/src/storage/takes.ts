@@ -5,7 +5,7 @@ import {
   type BakedFrame,
   type FrameStats,
   type Shot,
-  type SolverState,
+  type RunState,
 } from '@lumbra/core';
 import { Dexie, type Table } from 'dexie';
 import { database, type CheckpointRow, type FrameRow, type TakeRow } from './database';
@@ -81,7 +81,7 @@ export async function readAccount({ id, cut }: Pick<TakeRow, 'id' | 'cut'>): Pro
 export async function keepFrames(
   take: string,
   frames: readonly TimedFrame[],
-  checkpoint: { frame: number; state: SolverState } | null,
+  checkpoint: { frame: number; state: RunState } | null,
 ): Promise<void> {
   const data = frames.map(({ frame, positions }) => ({ take, frame, data: encodeFrame(positions) }));
   const tables = [database.takes, database.frames, database.frameData, database.checkpoints];

@@ -4,6 +4,7 @@ import {
   measureFrame,
   PacedSolver,
   sewnAlike,
+  withLiveTracks,
   type BakedFrame,
   type Heed,
   type Mesh,
@@ -38,8 +39,9 @@ export class LiveRun {
   constructor(shot: Shot, assets: Map<string, Mesh>) {
     this.#shot = shot;
     this.#assets = assets;
-    this.#model = compile(shot, assets);
-    this.#solver = new PacedSolver(shot, assets, this.#model, { live: true });
+    const cued = withLiveTracks(shot);
+    this.#model = compile(cued, assets);
+    this.#solver = new PacedSolver(cued, assets, this.#model, { live: true });
     this.#checkpoints = [this.#solver.state()];
   }
 
@@ -81,9 +83,10 @@ export class LiveRun {
     const [before, modelBefore] = [this.#shot, this.#model];
     this.#shot = shot;
     this.#assets = assets;
-    const model = (this.#model = compile(shot, assets));
-    if (this.#solver.take(shot, assets, model)) return;
-    const changed = new PacedSolver(shot, assets, model, { live: true });
+    const cued = withLiveTracks(shot);
+    const model = (this.#model = compile(cued, assets));
+    if (this.#solver.take(cued, assets, model)) return;
+    const changed = new PacedSolver(cued, assets, model, { live: true });
     try {
       // Sewn otherwise, it starts anew: what has become one cannot be parted.
       if (!sewnAlike(modelBefore, model)) throw new RangeError('sewn otherwise');
@@ -121,8 +124,9 @@ export class LiveRun {
     } catch (error) {
       // Kept before the cloth had other points.
       if (!(error instanceof RangeError)) throw error;
-      this.#model = compile(this.#shot, this.#assets);
-      this.#solver = new PacedSolver(this.#shot, this.#assets, this.#model, { live: true });
+      const cued = withLiveTracks(this.#shot);
+      this.#model = compile(cued, this.#assets);
+      this.#solver = new PacedSolver(cued, this.#assets, this.#model, { live: true });
       this.#checkpoints = [this.#solver.state()];
     }
   }

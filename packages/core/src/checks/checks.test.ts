@@ -14,6 +14,7 @@ import {
   createShot,
   createTie,
 } from '../shot/create';
+import { cueSchema } from '../shot/cueSchemas';
 import { makePiece, rectangleNodes } from '../pattern/makePiece';
 import type { Seam } from '../pattern/schema';
 import { writeMask } from '../shot/masks';
@@ -30,6 +31,8 @@ const ground = createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'gr
 const cover = createCloth({ id: 'cover', name: 'Cover', shape: SHEET, position: [0, 0.5, 0] });
 const sound = (more: Thing[] = [], change: Partial<Parameters<typeof createShot>[0]> = {}): Shot =>
   createShot({ name: 'Sound', lastFrame: 24, things: [cover, ground, ...more], ...change });
+const warm = (of: object) =>
+  cueSchema.parse({ id: 'warm', name: 'Warm', when: { kind: 'frame', frame: 3 }, number: 'shear', to: 20, ...of });
 const none = { bake: null, bytesFree: null };
 
 /** A sheet whose faces all have points of their own. */
@@ -224,6 +227,16 @@ const CASES: Case[] = [
     check: 'wind-and-weight',
     text: /Cover is too heavy for Wind/,
     shot: sound([windOf(0.2)]),
+  },
+  {
+    check: 'cues-never',
+    text: /Warm of Cover never happens: the thing was deleted/,
+    shot: held({ cues: [warm({ when: { kind: 'inside', thing: 'gone' } })] }),
+  },
+  {
+    check: 'cues-never',
+    text: /Warm of Cover changes nothing: the thing that it changes was deleted/,
+    shot: held({ cues: [warm({ of: 'gone', number: 'friction', to: 0 })] }),
   },
   {
     check: 'curl-too-tight',

@@ -2,6 +2,7 @@ import { activeCloths } from '../run/compile';
 import { holdsOf } from '../shot/holds';
 import type { Cue } from '../shot/cueSchemas';
 import type { Cloth, Shot } from '../shot/schema';
+import { cueTarget } from '../shot/cueTargets';
 import type { Check } from './check';
 
 /** A cue that cannot happen: what it waits for is missing, or comes after the shot. */
@@ -10,15 +11,16 @@ export const cuesNever: Check = {
   look: ({ shot }) =>
     activeCloths(shot).flatMap((cloth) =>
       cloth.cues.flatMap((cue, at) => {
-        const why = cue.enabled ? whyNever(cue, cloth, shot) : null;
-        if (!why) return [];
+        if (!cue.enabled) return [];
+        const [never, nothing] = [whyNever(cue, cloth, shot), whyNothing(cue, cloth, shot)];
+        if (!never && !nothing) return [];
         return [
           {
             check: 'cues-never',
             thing: cloth.id,
             station: 'fabric' as const,
             grave: false,
-            text: `${cue.name} of ${cloth.name} never happens: ${why}.`,
+            text: `${cue.name} of ${cloth.name} ${never ? `never happens: ${never}` : `changes nothing: ${nothing}`}.`,
             remedy: 'Switch it off',
             numbers: { cue: at },
           },
@@ -33,6 +35,14 @@ export const cuesNever: Check = {
     },
   }),
 };
+
+/** Why nothing comes of it. */
+function whyNothing(cue: Cue, cloth: Cloth, shot: Shot): string | null {
+  if (cueTarget(shot, cloth, cue)) return null;
+  return shot.things.some(({ id }) => id === cue.of)
+    ? 'what it changes is there no more'
+    : 'the thing that it changes was deleted';
+}
 
 function whyNever({ when }: Cue, cloth: Cloth, shot: Shot): string | null {
   switch (when.kind) {

@@ -5,6 +5,20 @@ import { quantity } from '../quantity/quantity';
 // In the order of the form. Ranges are wide enough for anything that is still cloth: chiffon is about
 // 30 g/m2 and 1 uN.m, heavy leather 900 g/m2 and 1000 uN.m.
 
+const curl = (way: 'warp' | 'weft') =>
+  quantity({
+    label: `Curl, ${way}`,
+    help: `How it wants to roll along its ${way} when nothing pulls: 10 /m is a roll of 10 cm radius. Above 0 to its face, below to its back.`,
+    unit: '/m',
+    min: -500,
+    max: 500,
+    default: 0,
+    step: 0.5,
+    keyable: true,
+    maskable: true,
+    group: 'Curl and creases',
+  });
+
 export const fabricSchema = z.strictObject({
   weight: quantity({
     label: 'Weight',
@@ -129,30 +143,8 @@ export const fabricSchema = z.strictObject({
     maskable: true,
     group: 'Rest size',
   }),
-  curlWarp: quantity({
-    label: 'Curl, warp',
-    help: 'How it wants to roll along its warp when nothing pulls: 10 /m is a roll of 10 cm radius. Above 0 to its face, below to its back.',
-    unit: '/m',
-    min: -500,
-    max: 500,
-    default: 0,
-    step: 0.5,
-    keyable: true,
-    maskable: true,
-    group: 'Curl and creases',
-  }),
-  curlWeft: quantity({
-    label: 'Curl, weft',
-    help: 'How it wants to roll along its weft when nothing pulls: 10 /m is a roll of 10 cm radius. Above 0 to its face, below to its back.',
-    unit: '/m',
-    min: -500,
-    max: 500,
-    default: 0,
-    step: 0.5,
-    keyable: true,
-    maskable: true,
-    group: 'Curl and creases',
-  }),
+  curlWarp: curl('warp'),
+  curlWeft: curl('weft'),
   creaseMemory: quantity({
     label: 'Crease memory',
     help: 'How much of a sharp fold stays when the cloth is let go: 100 % keeps its angle, 0 none of it.',

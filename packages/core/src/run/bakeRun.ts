@@ -5,6 +5,7 @@ import { UnstableError } from '../solver/solver';
 import { activeCloths, compile } from './compile';
 import type { BakedFrame, Heed } from './frame';
 import { measureFrame } from './measureFrame';
+import { withLiveTracks } from './liveTracks';
 import { PacedSolver, type RunState } from './pacedSolver';
 
 /** From where a bake can be gone on with: the frame, and the state of the run at it. */
@@ -44,8 +45,9 @@ export class BakeRun {
 
   constructor(shot: Shot, assets: Assets, from?: BakeCheckpoint) {
     this.#shot = shot;
-    this.#model = compile(shot, assets);
-    this.#solver = new PacedSolver(shot, assets, this.#model);
+    const live = withLiveTracks(shot);
+    this.#model = compile(live, assets);
+    this.#solver = new PacedSolver(live, assets, this.#model);
     this.#names = new Map(activeCloths(shot).map((cloth) => [cloth.id, cloth.name]));
     this.#frame = from ? from.frame + 1 : shot.firstFrame;
     this.#preRoll = from ? 0 : shot.preRoll;

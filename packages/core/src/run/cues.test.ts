@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applyPose, invertPose } from '../math/pose';
-import { createCloth, createCollider, createPinSet, createScenery, createShot } from '../shot/create';
+import { createAir, createCloth, createCollider, createPinSet, createScenery, createShot } from '../shot/create';
 import { poseAt } from '../shot/placement';
 import type { Cue } from '../shot/cueSchemas';
 import { writeMask } from '../shot/masks';
@@ -10,6 +10,7 @@ import type { Cloth, Shot, Thing } from '../shot/schema';
 import { BakeRun } from './bakeRun';
 import { compile } from './compile';
 import { RunCues } from './cues';
+import { liveTracks, withLiveTracks } from './liveTracks';
 import { changedInputs, runInputs } from './inputs';
 import { PacedSolver } from './pacedSolver';
 import { pointAt } from './thingSurface';
@@ -20,7 +21,7 @@ const mesh = shapeMesh(SHAPE, none);
 const count = mesh.positions.length / 3;
 
 const cue = (when: Cue['when'], rest: Partial<Cue> = {}): Cue => ({
-  ...{ id: 'cue', name: 'Cue', enabled: true, when, number: 'restWarp', to: 0.8, over: 4, spread: 0 },
+  ...{ id: 'cue', name: 'Cue', enabled: true, when, of: null, number: 'restWarp', to: 0.8, over: 4, spread: 0 },
   ...{ onAll: false, lasts: false, ...rest },
 });
 /** A sheet that hangs by its far side, in weightlessness unless it falls. */
@@ -146,6 +147,87 @@ describe('cues', () => {
     expect(counts[4]).toBeGreaterThan(0);
     expect(counts[4]).toBeLessThan(count);
     expect(counts.at(-1)).toBe(count);
+  });
+
+  it('know of each point when it happened there first', () => {
+    const masks = [
+      {
+        ...{ id: 'm', name: 'Mask', values: '' },
+        ramp: { kind: 'straight', from: [0, 0], to: [1, 0], waves: false, inverted: false, phase: 0 },
+      },
+    ];
+    const phases = [1, 9].map((frame) => ({ frame, value: frame === 9 ? 0.6 : -0.6, ease: 'linear' as const }));
+    const keys = [{ number: 'mask:m.phase', knots: phases }];
+    const shot = shotOf([hung([cue({ kind: 'masked', mask: 'm', above: 0.5 })], { masks, keys })]);
+    const run = new BakeRun(shot, none);
+    const counts = Array.from({ length: 12 }, () => run.next().stats.cues!['cue']!);
+    const { since } = run.checkpoint().state.cues!['cue']!;
+    expect(counts.at(-1)).toBeGreaterThan(0);
+    expect(new Set(counts).size).toBeGreaterThan(4);
+    for (const frame of [3, 5, 8]) {
+      const byThen = since.filter((first) => first <= frame).length;
+      expect(byThen).toBe(Math.max(...counts.slice(0, frame)));
+    }
+    const on = new BakeRun(shot, none, run.checkpoint());
+    on.next();
+    expect([...on.checkpoint().state.cues!['cue']!.since.slice(0, 5)]).toEqual([...since.slice(0, 5)]);
+  });
+
+  it('change what holds the cloth, how a collider touches, and the air, over the frames that they take', () => {
+    const pins = { ...createPinSet({ name: 'Pins', points: sidePoints(mesh, 'top') }), id: 'pins' };
+    const lets = cue({ kind: 'frame', frame: 4 }, { of: 'c', number: 'hold:pins.strength', to: 0, over: 2 });
+    const low = (positions: Float32Array) => Math.min(...positions.filter((_, i) => i % 3 === 1));
+    const frames = bakeAll(shotOf([hung([lets], { pinSets: [pins] })], { lastFrame: 14 }));
+    const falls = frames.map(({ positions }) => low(positions[0]!));
+    expect(falls[0]! - falls[2]!).toBeLessThan(0.001);
+    // Half free at the end of the fourth frame, free at that of the fifth.
+    expect(falls[4]! - falls[13]!).toBeGreaterThan(0.3);
+    const blows = createAir({ id: 'wind', name: 'Wind', air: { kind: 'wind', speed: 0 } });
+    const gust = cue({ kind: 'frame', frame: 6 }, { of: 'wind', number: 'air.speed', to: 12, over: 1 });
+    const away = (cues: Cue[]) => {
+      const shot = shotOf([hung(cues, { pinSets: [pins] }), blows], { lastFrame: 12 });
+      return bakeAll(shot).map(({ positions }) =>
+        Math.max(...positions[0]!.map((value, i) => (i % 3 === 1 ? 0 : Math.abs(value)))),
+      );
+    };
+    const [blown, still] = [away([gust]), away([])];
+    expect(blown[4]).toBe(still[4]);
+    expect(blown[11]! - still[11]!).toBeGreaterThan(0.05);
+  });
+
+  it('slide where a collider loses its grip, and go on from any frame bit for bit', () => {
+    const slope = createCollider({
+      ...{ id: 'slope', name: 'Slope', friction: 1, rotation: [0, 0, 0.4] },
+      shape: { kind: 'box', width: 2, height: 0.1, depth: 1 },
+    });
+    const ice = cue({ kind: 'frame', frame: 8 }, { of: 'slope', number: 'friction', to: 0, over: 4 });
+    const cloth = createCloth({
+      ...{ id: 'c', name: 'Cloth', shape: SHAPE, position: [0, 0.06, 0], rotation: [0, 0, 0.4], cues: [ice] },
+    });
+    const shot = shotOf([cloth, slope], { lastFrame: 20 });
+    const run = new BakeRun(shot, none);
+    const frames = Array.from({ length: 10 }, () => run.next());
+    const checkpoint = run.checkpoint();
+    for (let frame = 11; frame <= 20; frame++) frames.push(run.next());
+    const middle = (frame: number) =>
+      frames[frame - 1]!.positions[0]!.reduce((sum, value, i) => sum + (i % 3 === 0 ? value : 0), 0) / count;
+    expect(Math.abs(middle(8) - middle(2))).toBeLessThan(0.01);
+    expect(middle(20) - middle(10)).toBeLessThan(-0.1);
+    const on = new BakeRun(shot, none, checkpoint);
+    for (let frame = 11; frame <= 20; frame++)
+      expect(on.next().stats.fingerprint).toBe(frames[frame - 1]!.stats.fingerprint);
+  });
+
+  it('whose target was deleted change nothing, and a number out of its range stays in it', () => {
+    const gone = cue({ kind: 'frame', frame: 2 }, { of: 'nothing', number: 'friction', to: 0 });
+    const frames = bakeAll(shotOf([hung([gone])], { lastFrame: 4 }));
+    expect(frames.at(-1)!.stats.cues).toEqual({ cue: count });
+    const box = createCollider({ id: 'box', name: 'Box', friction: 0.5 });
+    const wild = cue({ kind: 'frame', frame: 2 }, { of: 'box', number: 'friction', to: -40, over: 1 });
+    const shot = withLiveTracks(shotOf([hung([wild]), box]));
+    const track = liveTracks(shot)[0]!;
+    track.goTo(2, () => ({ before: 0, after: 1 }));
+    expect(track.knots.map(({ value }) => value)).toEqual([0.5, 0]);
   });
 
   it('last as long as it happens, or stay', () => {

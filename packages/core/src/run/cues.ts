@@ -9,35 +9,55 @@ import { releaseOf } from '../shot/release';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { Cloth, Shot } from '../shot/schema';
 import type { Cue } from '../shot/cueSchemas';
+import { isFabricCue, type FabricCue } from '../shot/cueTargets';
 import type { ClothModel, LooseNumbers, Model } from '../solver/model';
 import { distanceTo } from './cueDistance';
 import { insideOf } from './cueInside';
 import { grown } from './cueSpread';
 import { pointStretch } from './cueStretch';
+import { liveTracks, type LiveTrack } from './liveTracks';
 import { thingSurface } from './thingSurface';
 
-/** How far each cue has taken its number at each point, 0 to 1, by the id of the cue: what a run needs to go on from here. */
-export type CueState = Record<string, Float32Array>;
+/** What a cue has done, point by point. */
+export interface CueProgress {
+  /** How far it has taken its number, 0 to 1. */
+  progress: Float32Array;
+  /** The frame at which it first happened there; Infinity where it has not. */
+  since: Float32Array;
+}
+
+/** That of each cue by its id: what a run needs to go on from here. */
+export type CueState = Record<string, CueProgress>;
 
 /** A cloth of the run with its cues. */
 interface CuedCloth {
   cloth: Cloth;
   model: ClothModel;
   index: number;
-  cues: { cue: Cue; progress: Float32Array }[];
+  cues: ({ cue: Cue } & CueProgress)[];
 }
+
+/** A cue that has happened nowhere. */
+const notYet = (points: number): CueProgress => {
+  return { progress: new Float32Array(points), since: new Float32Array(points).fill(Infinity) };
+};
+
+/** How far a cue has come where it has come farthest. */
+const greatest = (progress: Float32Array): number => progress.reduce((most, share) => Math.max(most, share), 0);
 
 /** Rest sizes are changed as what they are above 100 %. */
 const neutral = (name: FabricNumber): number => (name === 'restWarp' || name === 'restWeft' ? 1 : 0);
 
 /**
  * Cues in a run: looked at once a frame, from how the cloth is when it begins. What they change reaches the solver as what masks scale does,
- * face by face. Null where there are none, and then they cost nothing.
+ * face by face, and other numbers through live tracks of the shot (see `withLiveTracks`). Null where there are none, and then they cost nothing.
  */
 export class RunCues {
   readonly #shot: Shot;
   readonly #assets: Assets;
   readonly #cloths: CuedCloth[];
+  /** Numbers of other things that cues change. */
+  readonly #tracks: LiveTrack[];
   /** The cloths of the model as cues let them be. */
   readonly cloths: ClothModel[];
 
@@ -49,17 +69,16 @@ export class RunCues {
   private constructor(shot: Shot, assets: Assets, model: Model) {
     this.#shot = shot;
     this.#assets = assets;
+    this.#tracks = liveTracks(shot);
     this.#cloths = model.cloths.flatMap((one, index) => {
       const cloth = shot.things.find(({ id }) => id === one.id);
       if (cloth?.role !== 'cloth') return [];
-      const cues = cloth.cues
-        .filter(({ enabled }) => enabled)
-        .map((cue) => ({ cue, progress: new Float32Array(pointCount(one.rest)) }));
+      const cues = cloth.cues.filter(({ enabled }) => enabled).map((cue) => ({ cue, ...notYet(pointCount(one.rest)) }));
       return cues.length > 0 ? { cloth, model: one, index, cues } : [];
     });
     this.cloths = model.cloths.map((one, index) => {
       const cued = this.#cloths.find((candidate) => candidate.index === index);
-      return cued ? cuedModel(cued) : one;
+      return cued && cued.cues.some(({ cue }) => isFabricCue(cue)) ? cuedModel(cued) : one;
     });
   }
 
@@ -68,20 +87,25 @@ export class RunCues {
     frame: number,
     at: { positions: (cloth: number) => Float32Array; velocities: (cloth: number) => Float32Array },
   ): void {
+    const shares = new Map<string, { before: number; after: number }>();
     for (const { cloth, model, index, cues } of this.#cloths) {
       const moment = this.#moment(frame, cloth, model, at.positions(index), at.velocities(index));
-      for (const { cue, progress } of cues) {
+      for (const { cue, progress, since } of cues) {
+        const before = greatest(progress);
         const happens = CUE_WHENS[cue.when.kind].happens(cue.when as never, moment);
         const reached = Uint8Array.from(progress, (_, point) => (happens(point) ? 1 : 0));
         if (cue.onAll && reached.includes(1)) reached.fill(1);
         else if (cue.spread > 0) grown(model.rest, reached, cue.spread);
         const step = 1 / cue.over;
         for (let point = 0; point < progress.length; point++) {
+          if (reached[point] === 1 && since[point] === Infinity) since[point] = frame;
           const on = reached[point] === 1 || (!cue.lasts && progress[point]! > 0);
           progress[point] = Math.min(1, Math.max(0, progress[point]! + (on ? step : -step)));
         }
+        shares.set(cue.id, { before, after: greatest(progress) });
       }
     }
+    for (const track of this.#tracks) track.goTo(frame, (cue) => shares.get(cue) ?? { before: 0, after: 0 });
   }
 
   #moment(
@@ -130,24 +154,28 @@ export class RunCues {
 
   state(): CueState {
     return Object.fromEntries(
-      this.#cloths.flatMap(({ cues }) => cues.map(({ cue, progress }) => [cue.id, progress.slice()])),
+      this.#cloths.flatMap(({ cues }) =>
+        cues.map(({ cue, progress, since }) => [cue.id, { progress: progress.slice(), since: since.slice() }]),
+      ),
     );
   }
 
   /** Goes back to a state; cues that it does not know, or of another mesh, have not happened. */
   restore(state: CueState | undefined): void {
     for (const { cues } of this.#cloths) {
-      for (const { cue, progress } of cues) {
+      for (const { cue, progress, since } of cues) {
         const saved = state?.[cue.id];
-        if (saved?.length === progress.length) progress.set(saved);
-        else progress.fill(0);
+        const known = saved?.progress?.length === progress.length ? saved : notYet(progress.length);
+        progress.set(known.progress);
+        since.set(known.since);
       }
     }
   }
 }
 
 /** A cloth whose numbers are as cues let them be, whenever it is asked. */
-function cuedModel({ model, cues }: CuedCloth): ClothModel {
+function cuedModel({ model, cues: all }: CuedCloth): ClothModel {
+  const cues = all.flatMap(({ cue, progress }) => (isFabricCue(cue) ? [{ cue, progress }] : []));
   const names = [...new Set(cues.map(({ cue }) => cue.number))];
   const ownAt = (time: number): Fabric => model.fabricAt?.(time) ?? model.fabric;
   /** What scales are shares of: the fabric's own number, or where that is nothing, what a cue makes of it. */
@@ -194,7 +222,7 @@ function cuedModel({ model, cues }: CuedCloth): ClothModel {
 }
 
 /** The largest rest sizes and the least stretch that cues may give. */
-function loosestOf({ loosest, fabric }: ClothModel, cues: readonly Cue[]): LooseNumbers {
+function loosestOf({ loosest, fabric }: ClothModel, cues: readonly FabricCue[]): LooseNumbers {
   const { restWarp, restWeft, stretchWarp, stretchWeft } = loosest ?? fabric;
   const extreme = (name: FabricNumber, own: number, of: (...values: number[]) => number) =>
     of(own, ...cues.filter(({ number }) => number === name).map(({ to }) => to));

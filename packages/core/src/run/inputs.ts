@@ -124,9 +124,9 @@ function addFineness(shape: Shape, id: string, inputs: RunInputs): void {
 function addCues(cloth: Cloth, inputs: RunInputs): void {
   cloth.cues
     .filter(({ enabled }) => enabled)
-    .forEach(({ when, number, to, over, spread, onAll, lasts }, i) => {
+    .forEach(({ when, of, number, to, over, spread, onAll, lasts }, i) => {
       const path = `${cloth.id}.cues.${i}`;
-      flatten({ when, number, to, over, spread, onAll, lasts }, path, inputs);
+      flatten({ when, of, number, to, over, spread, onAll, lasts }, path, inputs);
       if (!('mask' in when)) return;
       delete inputs[`${path}.when.mask`];
       addMask(cloth, when.mask, `${path}.when.mask`, inputs);

@@ -37,14 +37,29 @@ export const cueSchema = z
     name: lookOnly(z.string().min(1).max(120)),
     enabled: z.boolean().default(true),
     when: whenSchema,
-    number: z.enum(CUED_NUMBERS).describe('The number of the fabric that changes.'),
+    of: id
+      .nullable()
+      .default(null)
+      .describe(
+        'The thing whose number changes, the cloth itself for a hold of it; null for its fabric, which changes where it happens.',
+      ),
+    number: z
+      .string()
+      .min(1)
+      .max(120)
+      .describe('The number that changes: stretchWarp, hold:abc.strength, friction, air.speed.'),
     to: z.number().describe('Where it goes, in SI units.'),
     ...cueNumbers,
     onAll: z.boolean().default(false).describe('As soon as it happens to any point, the number changes everywhere.'),
     lasts: z.boolean().default(false).describe('The number goes back where it happens no more; else once is enough.'),
   })
-  .superRefine(({ number, to }, context) => {
-    const { min, max } = quantityOf(fabricSchema.shape[number])!;
+  .superRefine(({ of, number, to }, context) => {
+    if (of !== null) return;
+    if (!(CUED_NUMBERS as readonly string[]).includes(number)) {
+      const message = `must be one of ${CUED_NUMBERS.join(', ')}`;
+      return context.addIssue({ code: 'custom', path: ['number'], message });
+    }
+    const { min, max } = quantityOf(fabricSchema.shape[number as FabricNumber])!;
     if (!(to >= min && to <= max))
       context.addIssue({ code: 'custom', path: ['to'], message: `must be from ${min} to ${max}` });
   });

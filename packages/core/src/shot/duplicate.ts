@@ -57,7 +57,10 @@ function follow(copy: Thing, copyOf: ReadonlyMap<string, string>): void {
   if (copy.role !== 'cloth') return;
   for (const set of copy.pinSets) if (set.rides !== null) set.rides = now(set.rides);
   for (const tie of copy.ties) tie.to = now(tie.to);
-  for (const { when } of copy.cues) if ('thing' in when && when.thing !== null) when.thing = now(when.thing);
+  for (const cue of copy.cues) {
+    if ('thing' in cue.when && cue.when.thing !== null) cue.when.thing = now(cue.when.thing);
+    if (cue.of !== null) cue.of = now(cue.of);
+  }
 }
 
 function moveAside(copy: Thing, assets: Assets): void {

@@ -7,7 +7,7 @@ import { topology, type Topology } from '../mesh/topology';
 import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './air/airTriangles';
 import { buildAttachments, setAttachments, type Attachments, type Pinned } from './constraints/attachmentRecords';
 import { buildBend, type BendRecords } from './constraints/bendRecords';
-import { buildCurl, type CurlRecords } from './constraints/curl';
+import { buildCurl, type CurlRecords } from './constraints/curlRecords';
 import type { Feelers } from './contact/contactSearch';
 import { flatTriangles, type FlatTriangles } from './constraints/flatTriangles';
 import type { KernelMemory } from './kernelMemory';

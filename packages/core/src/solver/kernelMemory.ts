@@ -44,6 +44,7 @@ export interface KernelFunctions {
   solveBendCurled(p: number, d: number, hinges: number, count: number, wanted: number, normals: number): void;
   keepCreases(
     p: number,
+    e: number,
     hinges: number,
     count: number,
     wanted: number,

@@ -6,6 +6,7 @@ import { usePatternActs } from '../../acts/usePatternActs';
 import KeyQuestion from '../../fields/KeyQuestion.vue';
 import { useDocumentStore } from '../../session/document';
 import { STATIONS } from '../../stations';
+import { useCueWhereStore } from '../../stores/cueWhere';
 import { useFinishedStore } from '../../stores/finished';
 import { useImportStore } from '../../stores/importing';
 import { useKeyingStore } from '../../stores/keying';
@@ -32,6 +33,7 @@ const importing = useImportStore();
 const theme = useThemeStore();
 const picture = usePictureStore();
 const finished = useFinishedStore();
+const cueWhere = useCueWhereStore();
 const pattern = usePatternStore();
 const acts = useThingActs();
 const patternActs = usePatternActs();
@@ -83,6 +85,7 @@ const showsFinished = computed(
     !finished.raw &&
     selection.viewMode === 'print' &&
     selection.station !== 'hold' &&
+    cueWhere.shown === null &&
     run.status !== 'live' &&
     run.status !== 'settling',
 );

@@ -17,6 +17,7 @@ import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
+import { useCueWhereStore } from '../../stores/cueWhere';
 import { usePictureStore } from '../../stores/picture';
 import { useRunStore } from '../../stores/run';
 import { takeName, useTakesStore } from '../../stores/takes';
@@ -36,6 +37,7 @@ const document = useDocumentStore();
 const run = useRunStore();
 const takes = useTakesStore();
 const selection = useSelectionStore();
+const where = useCueWhereStore();
 const picture = usePictureStore();
 
 /** The pin set that the arrow keys nudge. */
@@ -48,6 +50,8 @@ const released = computed(() => {
   if (selection.station !== 'hold' || selection.holdWork !== 'holds' || !selection.cloth) return undefined;
   return holdsOf(selection.cloth).find(({ id, release }) => id === selection.holdId && release !== null)?.name;
 });
+/** The cue of which is shown where it has happened. */
+const cued = computed(() => (where.shown ? selection.cloth?.cues.find(({ id }) => id === where.cue)?.name : undefined));
 const shownMask = computed(() =>
   selection.station === 'hold' && !released.value
     ? selection.cloth?.masks.find(({ id }) => id === selection.maskId)
@@ -167,6 +171,13 @@ const poseText = computed(() => {
     <div>
       <span>{{ document.shot!.firstFrame }}</span><span>{{ document.shot!.lastFrame }}, or never</span>
     </div>
+  </div>
+  <div v-else-if="cued" class="plate legend" data-testid="cue-legend">
+    <div>
+      <b>{{ cued }}</b><span>by frame {{ run.shownFrame }}</span>
+    </div>
+    <div class="ramp" />
+    <div><span>not here</span><span>has happened</span></div>
   </div>
   <div v-else-if="selection.viewMode === 'stretch'" class="plate legend">
     <div><b>Stretch</b><span>of the wanted size</span></div>

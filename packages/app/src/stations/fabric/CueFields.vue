@@ -2,20 +2,19 @@
 import {
   CUE_WHEN_KINDS,
   CUE_WHENS,
-  CUED_NUMBERS,
-  cueNumbers,
+  constantOf,
   cueSchema,
-  fabricSchema,
+  cueTargets,
   formatQuantity,
   holdsOf,
   quantitiesOf,
-  quantityOf,
   type Cloth,
   type Cue,
+  type FabricNumber,
   type Shot,
   type WhenKind,
 } from '@lumbra/core';
-import { computed } from 'vue';
+import { computed, onUnmounted } from 'vue';
 import { useCueActs } from '../../acts/useCueActs';
 import NameField from '../../fields/NameField.vue';
 import PickLine from '../../fields/PickLine.vue';
@@ -23,6 +22,8 @@ import QuantityField from '../../fields/QuantityField.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
+import { vTip } from '../../fields/tip';
+import { useCueWhereStore } from '../../stores/cueWhere';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import { useTakesStore } from '../../stores/takes';
@@ -34,17 +35,53 @@ const document = useDocumentStore();
 const selection = useSelectionStore();
 const run = useRunStore();
 const takes = useTakesStore();
+const where = useCueWhereStore();
+// Closed, it is shown no more.
+onUnmounted(() => where.cue === props.cue.id && (where.cue = null));
 const { change, waitFor, changeNumber } = useCueActs();
 
 const WHENS = CUE_WHEN_KINDS.map((kind) => ({ id: kind, name: CUE_WHENS[kind].label }));
-const NUMBERS = CUED_NUMBERS.map((id) => ({ id, name: quantityOf(fabricSchema.shape[id])!.label }));
 
 const when = computed(() => CUE_WHENS[props.cue.when.kind]);
 const values = computed(() => props.cue.when as unknown as Record<string, number>);
 const surfaces = computed(() =>
   (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.id !== props.cloth.id),
 );
-const target = computed(() => ({ ...quantityOf(fabricSchema.shape[props.cue.number])!, label: 'Goes to' }));
+/** What it can change, and what it changes; nothing where that was deleted. */
+const targets = computed(() => cueTargets(document.shot!, props.cloth));
+const options = computed(() => targets.value.map((one) => ({ id: keyOf(one), name: one.name })));
+const target = computed(() => targets.value.find((one) => keyOf(one) === keyOf(props.cue)));
+const goesTo = computed(() => target.value && { ...target.value.quantity, label: 'Goes to' });
+/** What the number is without cues, at the start. */
+const before = computed(() => {
+  const { of, number } = props.cue;
+  if (of === null) return props.cloth.fabric[number as FabricNumber];
+  const owner = document.shot!.things.find(({ id }) => id === of);
+  return owner && target.value ? constantOf(owner, number) : 0;
+});
+
+/** What else it waits for is chosen from. */
+const choices = computed(() =>
+  [
+    { entry: 'thing', label: 'Thing', options: surfaces.value },
+    { entry: 'mask', label: 'Mask', options: props.cloth.masks },
+    { entry: 'hold', label: 'Hold', options: holdsOf(props.cloth) },
+  ].filter(({ entry }) => entry in props.cue.when),
+);
+const chosenOf = (entry: string) => (props.cue.when as unknown as Record<string, string | null>)[entry] ?? '';
+
+function choose(entry: string, id: string): void {
+  change(props.cloth, props.cue, entry, ({ when: found }) => {
+    if (entry in found) Object.assign(found, { [entry]: id || null });
+  });
+}
+
+const keyOf = ({ of, number }: Pick<Cue, 'of' | 'number'>) => `${of ?? ''} ${number}`;
+
+function pickTarget(key: string): void {
+  const found = targets.value.find((one) => keyOf(one) === key);
+  if (found) changeNumber(props.cloth, props.cue, found);
+}
 
 const own = (draft: Shot) => {
   const cloth = draft.things.find(({ id }) => id === props.cloth.id);
@@ -92,31 +129,14 @@ function goThere(frame: number): void {
     @pick="(kind) => waitFor(cloth, cue, kind as WhenKind)"
   />
   <PickLine
-    v-if="'thing' in cue.when"
-    label="Thing"
-    name="Thing of the cue"
+    v-for="choice in choices"
+    :key="choice.entry"
+    :label="choice.label"
+    :name="`${choice.label} of the cue`"
     none="choose one"
-    :model-value="cue.when.thing ?? ''"
-    :options="surfaces"
-    @pick="(id) => change(cloth, cue, 'thing', (found) => 'thing' in found.when && (found.when.thing = id || null))"
-  />
-  <PickLine
-    v-if="'mask' in cue.when"
-    label="Mask"
-    name="Mask of the cue"
-    none="choose one"
-    :model-value="cue.when.mask ?? ''"
-    :options="cloth.masks"
-    @pick="(id) => change(cloth, cue, 'mask', (found) => 'mask' in found.when && (found.when.mask = id || null))"
-  />
-  <PickLine
-    v-if="'hold' in cue.when"
-    label="Hold"
-    name="Hold of the cue"
-    none="choose one"
-    :model-value="cue.when.hold ?? ''"
-    :options="holdsOf(cloth)"
-    @pick="(id) => change(cloth, cue, 'hold', (found) => 'hold' in found.when && (found.when.hold = id || null))"
+    :model-value="chosenOf(choice.entry)"
+    :options="choice.options"
+    @pick="(id) => choose(choice.entry, id)"
   />
   <ThingQuantity
     v-for="(_, name) in quantitiesOf(when.schema)"
@@ -130,19 +150,21 @@ function goThere(frame: number): void {
   <PickLine
     label="Then"
     name="Number of the cue"
-    :model-value="cue.number"
-    :options="NUMBERS"
-    @pick="(number) => changeNumber(cloth, cue, number as Cue['number'])"
+    v-bind="target ? {} : { none: 'choose one' }"
+    :model-value="target ? keyOf(cue) : ''"
+    :options="options"
+    @pick="pickTarget"
   />
   <QuantityField
-    :quantity="target"
+    v-if="goesTo"
+    :quantity="goesTo"
     :model-value="cue.to"
-    :reset="cloth.fabric[cue.number]"
+    :reset="before"
     @change="setTo"
     @settled="document.endMerge()"
   />
   <ThingQuantity
-    v-for="(_, name) in cueNumbers"
+    v-for="name in cue.of === null ? (['over', 'spread'] as const) : (['over'] as const)"
     :key="name"
     :schema="cueSchema"
     :name="name"
@@ -150,15 +172,32 @@ function goThere(frame: number): void {
     :find="own"
     :subject="cue.name"
   />
-  <TickLine :ticked="cue.onAll" @toggle="change(cloth, cue, 'where', (found) => (found.onAll = !cue.onAll))">
+  <TickLine
+    v-if="cue.of === null"
+    :ticked="cue.onAll"
+    @toggle="change(cloth, cue, 'where', (found) => (found.onAll = !cue.onAll))"
+  >
     on the whole cloth at once
   </TickLine>
   <TickLine :ticked="cue.lasts" @toggle="change(cloth, cue, 'how long', (found) => (found.lasts = !cue.lasts))">
     only while it lasts
   </TickLine>
-  <p v-if="happened.first" class="small">
-    Happened first at frame {{ happened.first.frame }}; {{ formatQuantity(happened.last, '') }} points by the end.
-    <button type="button" class="choice" @click="goThere(happened.first.frame)">Look there</button>
-  </p>
+  <template v-if="happened.first">
+    <p class="small">
+      Happened first at frame {{ happened.first.frame }}; {{ formatQuantity(happened.last, '') }} points by the end.
+    </p>
+    <div class="choices">
+      <button type="button" class="choice" @click="goThere(happened.first.frame)">Look there</button>
+      <button
+        v-tip="'Colours where it has happened by the frame that is shown'"
+        type="button"
+        class="choice"
+        :aria-pressed="where.cue === cue.id"
+        @click="where.cue = where.cue === cue.id ? null : cue.id"
+      >
+        Show where
+      </button>
+    </div>
+  </template>
   <p v-else-if="happened.known" class="small">It did not happen in this take.</p>
 </template>

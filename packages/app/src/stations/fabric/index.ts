@@ -1,5 +1,6 @@
 import { Grid3x3 } from '@lucide/vue';
 import { defineAsyncComponent } from 'vue';
+import { cues } from '../../viewport/layers/cues';
 import type { Station } from '../station';
 
 export const fabric: Station = {
@@ -7,5 +8,6 @@ export const fabric: Station = {
   label: 'Fabric',
   icon: Grid3x3,
   panel: defineAsyncComponent(() => import('./FabricStation.vue')),
+  layers: [cues],
   knot: (shot) => (shot.things.some(({ role }) => role === 'cloth') ? 'used' : 'empty'),
 };

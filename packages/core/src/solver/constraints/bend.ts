@@ -48,7 +48,7 @@ export class Bend implements Constraint {
     if (curl.any && fabric.creaseMemory > 0) {
       const rate = Math.min(1, (share * this.#interval) / Math.max(fabric.creaseTime, 1e-9));
       const limit = foldOf(fabric.creaseAngle);
-      run.keepCreases(points, flat.address, flat.count, curl.wanted, curl.normals, limit, rate);
+      run.keepCreases(points, residual, flat.address, flat.count, curl.wanted, curl.normals, limit, rate);
     }
     run.dampBendFlat(points, velocity, flat.address, flat.count, share);
     if (angle.count > 0) run.dampBendAngle(points, residual, velocity, angle.address, angle.count, share);

@@ -3,33 +3,12 @@ import { sine } from '../../math/trigonometry';
 import type { Topology } from '../../mesh/topology';
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
-import { setRestAngles, type BendRecords } from './bendRecords';
+import { setRestAngles } from './bendRecords';
+import { WANTED_WORDS } from './curlRecords';
 
-const WANTED_WORDS = 4;
 const [OWN, CREASE, KEEPS] = [0, 1, 2];
 /** Angles between faces, in radians, that a curl alone asks for at most: beyond a right angle bending no longer tells more from less. */
 const MOST_ANGLE = Math.PI / 2;
-
-/** How the hinges of a cloth that are flat as cut want to be bent, in the kernel's memory; the layout is in kernel/assembly/bendCurled.ts. */
-export interface CurlRecords {
-  wanted: number;
-  /** Where normals would be of the point that all cloths' points begin with. */
-  normals: number;
-  /** Whether any hinge wants to be bent, or may come to. */
-  any: boolean;
-}
-
-/** Makes room for what hinges want. */
-export function buildCurl(
-  memory: KernelMemory,
-  { flat }: BendRecords,
-  firstPoint: number,
-  points: number,
-): CurlRecords {
-  const wanted = memory.allocate(flat.count * WANTED_WORDS * 4);
-  const normals = memory.allocate(points * 16) - firstPoint * 16;
-  return { wanted, normals, any: false };
-}
 
 /** Sets the curl that a fabric has now, and how much of a fold stays; creases that there are stay. */
 export function setCurl(memory: KernelMemory, cloth: ClothState): void {

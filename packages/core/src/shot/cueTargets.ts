@@ -1,0 +1,59 @@
+import { fabricSchema, type FabricNumber } from '../fabric/fabric';
+import { quantityOf, type Quantity } from '../quantity/quantity';
+import { CUED_NUMBERS, type Cue } from './cueSchemas';
+import { keyableNumbers, PLACE_NUMBERS } from './keyable';
+import type { Cloth, Shot, Thing } from './schema';
+
+/** A number that a cue of a cloth can change. */
+export interface CueTarget {
+  /** Id of the thing that has it: a collider, air, or for its holds the cloth itself; null for a number of its fabric. */
+  of: string | null;
+  number: string;
+  /** As it is chosen: “Lamp, friction”. */
+  name: string;
+  quantity: Quantity;
+}
+
+/** A cue that changes the fabric, where it happens. */
+export type FabricCue = Cue & { of: null; number: FabricNumber };
+
+export function isFabricCue(cue: Cue): cue is FabricCue {
+  return cue.of === null;
+}
+
+/** All numbers that a cue of a cloth can change: of its fabric; of what holds it; how colliders touch; what air does. */
+export function cueTargets(shot: Pick<Shot, 'things'>, cloth: Cloth): CueTarget[] {
+  const fabric = CUED_NUMBERS.map((number) => {
+    const quantity = quantityOf(fabricSchema.shape[number])!;
+    return { of: null, number, name: quantity.label, quantity };
+  });
+  const holds = Object.entries(keyableNumbers(cloth))
+    .filter(([number]) => isOfHold(number))
+    .map(([number, quantity]) => ({ of: cloth.id, number, name: quantity.label, quantity }));
+  const others = shot.things.flatMap((thing) =>
+    thing.role === 'collider' || thing.role === 'air' ? numbersOf(thing) : [],
+  );
+  return [...fabric, ...holds, ...others];
+}
+
+/** What a cue changes, as the shot is; null where that is there no more. */
+export function cueTarget(
+  shot: Pick<Shot, 'things'>,
+  cloth: Cloth,
+  { of, number }: Pick<Cue, 'of' | 'number'>,
+): CueTarget | null {
+  return cueTargets(shot, cloth).find((one) => one.of === of && one.number === number) ?? null;
+}
+
+/** How a hold moves its points is drawn by the page as the document has it, and is left to keys. */
+const isOfHold = (number: string): boolean => /^hold:[^.]+\.[^.]+$/.test(number);
+
+/** Where a thing is, and how large, is left to keys too. */
+function numbersOf(thing: Thing): CueTarget[] {
+  const left: readonly string[] = PLACE_NUMBERS;
+  return Object.entries(keyableNumbers(thing))
+    .filter(([number]) => !left.includes(number) && !number.startsWith('shape.'))
+    .map(([number, quantity]) => {
+      return { of: thing.id, number, name: `${thing.name}, ${quantity.label.toLowerCase()}`, quantity };
+    });
+}

@@ -1,0 +1,25 @@
+import type { KernelMemory } from '../kernelMemory';
+import type { BendRecords } from './bendRecords';
+
+export const WANTED_WORDS = 4;
+
+/** How the hinges of a cloth that are flat as cut want to be bent, in the kernel's memory; the layout is in kernel/assembly/bendCurled.ts. */
+export interface CurlRecords {
+  wanted: number;
+  /** Where normals would be of the point that all cloths' points begin with. */
+  normals: number;
+  /** Whether any hinge wants to be bent, or may come to. */
+  any: boolean;
+}
+
+/** Makes room for what hinges want. */
+export function buildCurl(
+  memory: KernelMemory,
+  { flat }: BendRecords,
+  firstPoint: number,
+  points: number,
+): CurlRecords {
+  const wanted = memory.allocate(flat.count * WANTED_WORDS * 4);
+  const normals = memory.allocate(points * 16) - firstPoint * 16;
+  return { wanted, normals, any: false };
+}
