@@ -195,6 +195,26 @@ describe('cues', () => {
     expect(blown[11]! - still[11]!).toBeGreaterThan(0.05);
   });
 
+  it('let a hold go point by point, where it happens', () => {
+    const half = writeMask(Uint8Array.from({ length: count }, (_, i) => (mesh.positions[i * 3]! > 0.001 ? 255 : 0)));
+    const masks = [{ id: 'm', name: 'Mask', values: half, ramp: null }];
+    const top = sidePoints(mesh, 'top');
+    const pins = { ...createPinSet({ name: 'Pins', points: top }), id: 'pins' };
+    const lets = (onAll: boolean) =>
+      cue({ kind: 'masked', mask: 'm', above: 0.5 }, { of: 'c', number: 'hold:pins.strength', to: 0, over: 1, onAll });
+    const fell = (onAll: boolean) => {
+      const frames = bakeAll(shotOf([hung([lets(onAll)], { pinSets: [pins], masks })], { lastFrame: 16 }));
+      const [start, end] = [frames[0]!.positions[0]!, frames.at(-1)!.positions[0]!];
+      return top.map((point) => start[point * 3 + 1]! - end[point * 3 + 1]!);
+    };
+    expect(Math.min(...fell(true))).toBeGreaterThan(0.2);
+    const falls = fell(false);
+    top.forEach((point, i) => {
+      if (mesh.positions[point * 3]! <= 0.001) expect(falls[i]).toBeLessThan(1e-6);
+      else expect(falls[i]).toBeGreaterThan(5e-4);
+    });
+  });
+
   it('slide where a collider loses its grip, and go on from any frame bit for bit', () => {
     const slope = createCollider({
       ...{ id: 'slope', name: 'Slope', friction: 1, rotation: [0, 0, 0.4] },
@@ -226,7 +246,7 @@ describe('cues', () => {
     const wild = cue({ kind: 'frame', frame: 2 }, { of: 'box', number: 'friction', to: -40, over: 1 });
     const shot = withLiveTracks(shotOf([hung([wild]), box]));
     const track = liveTracks(shot)[0]!;
-    track.goTo(2, () => ({ before: 0, after: 1 }));
+    track.goTo(2, () => ({ before: Float32Array.of(0, 0), after: Float32Array.of(0, 1) }));
     expect(track.knots.map(({ value }) => value)).toEqual([0.5, 0]);
   });
 

@@ -15,7 +15,8 @@ import { distanceTo } from './cueDistance';
 import { insideOf } from './cueInside';
 import { grown } from './cueSpread';
 import { pointStretch } from './cueStretch';
-import { liveTracks, type LiveTrack } from './liveTracks';
+import type { CueShares, LiveTrack } from './liveTrack';
+import { liveTracks } from './liveTracks';
 import { thingSurface } from './thingSurface';
 
 /** What a cue has done, point by point. */
@@ -41,9 +42,6 @@ interface CuedCloth {
 const notYet = (points: number): CueProgress => {
   return { progress: new Float32Array(points), since: new Float32Array(points).fill(Infinity) };
 };
-
-/** How far a cue has come where it has come farthest. */
-const greatest = (progress: Float32Array): number => progress.reduce((most, share) => Math.max(most, share), 0);
 
 /** Rest sizes are changed as what they are above 100 %. */
 const neutral = (name: FabricNumber): number => (name === 'restWarp' || name === 'restWeft' ? 1 : 0);
@@ -87,11 +85,11 @@ export class RunCues {
     frame: number,
     at: { positions: (cloth: number) => Float32Array; velocities: (cloth: number) => Float32Array },
   ): void {
-    const shares = new Map<string, { before: number; after: number }>();
+    const shares = new Map<string, CueShares>();
     for (const { cloth, model, index, cues } of this.#cloths) {
       const moment = this.#moment(frame, cloth, model, at.positions(index), at.velocities(index));
       for (const { cue, progress, since } of cues) {
-        const before = greatest(progress);
+        const before = progress.slice();
         const happens = CUE_WHENS[cue.when.kind].happens(cue.when as never, moment);
         const reached = Uint8Array.from(progress, (_, point) => (happens(point) ? 1 : 0));
         if (cue.onAll && reached.includes(1)) reached.fill(1);
@@ -102,10 +100,10 @@ export class RunCues {
           const on = reached[point] === 1 || (!cue.lasts && progress[point]! > 0);
           progress[point] = Math.min(1, Math.max(0, progress[point]! + (on ? step : -step)));
         }
-        shares.set(cue.id, { before, after: greatest(progress) });
+        shares.set(cue.id, { before, after: progress });
       }
     }
-    for (const track of this.#tracks) track.goTo(frame, (cue) => shares.get(cue) ?? { before: 0, after: 0 });
+    for (const track of this.#tracks) track.goTo(frame, (cue) => shares.get(cue));
   }
 
   #moment(

@@ -17,6 +17,7 @@ import { shapeMesh, type Assets } from '../shot/shapes';
 import { hasSizeKeys, meshAt } from '../shot/shapes/sizeKeys';
 import type { HoldModel, TieModel } from '../solver/model';
 import type { FrameAt } from './colliderModel';
+import { liveTrackOf } from './liveTrack';
 import { openShare } from './sewing';
 import { motionPoints } from './motionPoints';
 import { CompileError } from './sound';
@@ -84,20 +85,37 @@ function numberAt(
   return (time) => valueAt(cloth, name, frameAt?.(time) ?? frame);
 }
 
+/** The same point by point, where cues change it: in the order of the hold's points. */
+function numbersAt(
+  cloth: Cloth,
+  { id, points }: Hold,
+  number: string,
+  context: HoldContext,
+): (time: number) => (i: number) => number {
+  const live = liveTrackOf(cloth, holdNumber(id, number));
+  const at = numberAt(cloth, id, number, context);
+  const { frame, frameAt } = context;
+  return (time) => {
+    if (live) return (i) => live.valueOf(points[i]!, frameAt?.(time) ?? frame);
+    const value = at(time);
+    return () => value;
+  };
+}
+
 /** Strengths of the points of a hold, scaled by its mask. */
 function strengths(cloth: Cloth, hold: PinSet | Tie, context: HoldContext): Pick<HoldModel, 'strengthsAt' | 'carried'> {
   const { id, points, mask } = hold;
   const scale = maskScale(cloth, mask, points, context);
-  const strengthAt = numberAt(cloth, id, 'strength', context);
+  const strengthsAt = numbersAt(cloth, hold, 'strength', context);
   const keyed = trackOf(cloth, holdNumber(id, 'strength')) !== undefined;
   const freeAt = released(cloth, hold, context);
-  const firm = !keyed && !scale.changes && !freeAt && strengthAt(0) === 1;
+  const firm = !keyed && !scale.changes && !freeAt && strengthsAt(0)(0) === 1;
   const first = scale.at(0);
   return {
     strengthsAt: (time) => {
-      const strength = strengthAt(time);
+      const strength = strengthsAt(time);
       const free = freeAt?.(time);
-      return scale.at(time).map((value, i) => (free?.[i] ? 0 : value * strength));
+      return scale.at(time).map((value, i) => (free?.[i] ? 0 : value * strength(i)));
     },
     carried: points.filter((_, i) => firm && first[i] === 1),
   };
@@ -372,7 +390,7 @@ function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
 
 /** Points that stray from where the cloth's own animation puts them no farther than their leash. */
 function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel {
-  const distanceAt = numberAt(cloth, leash.id, 'distance', context);
+  const distancesAt = numbersAt(cloth, leash, 'distance', context);
   const scale = maskScale(cloth, leash.mask, leash.points, context);
   const freeAt = released(cloth, leash, context);
   const full = new Float32Array(leash.points.length).fill(1);
@@ -386,8 +404,8 @@ function leashModel(cloth: Cloth, leash: Leash, context: HoldContext): HoldModel
     },
     carried: [],
     slackAt: (time) => {
-      const distance = distanceAt(time);
-      return scale.at(time).map((value) => value * distance);
+      const distance = distancesAt(time);
+      return scale.at(time).map((value, i) => value * distance(i));
     },
   };
 }

@@ -21,6 +21,11 @@ export function isFabricCue(cue: Cue): cue is FabricCue {
   return cue.of === null;
 }
 
+/** Whether what a cue changes goes where it happens; all else goes as a whole, as soon as it happens anywhere. */
+export function isByPoint(cue: Pick<Cue, 'of' | 'number'>): boolean {
+  return cue.of === null || /^hold:[^.]+\.(strength|distance)$/.test(cue.number);
+}
+
 /** All numbers that a cue of a cloth can change: of its fabric; of what holds it; how colliders touch; what air does. */
 export function cueTargets(shot: Pick<Shot, 'things'>, cloth: Cloth): CueTarget[] {
   const fabric = CUED_NUMBERS.map((number) => {

@@ -7,6 +7,7 @@ import {
   cueTargets,
   formatQuantity,
   holdsOf,
+  isByPoint,
   quantitiesOf,
   type Cloth,
   type Cue,
@@ -52,6 +53,8 @@ const targets = computed(() => cueTargets(document.shot!, props.cloth));
 const options = computed(() => targets.value.map((one) => ({ id: keyOf(one), name: one.name })));
 const target = computed(() => targets.value.find((one) => keyOf(one) === keyOf(props.cue)));
 const goesTo = computed(() => target.value && { ...target.value.quantity, label: 'Goes to' });
+/** Whether it changes point by point: the fabric, and how firmly and how far holds hold. */
+const byPoint = computed(() => isByPoint(props.cue));
 /** What the number is without cues, at the start. */
 const before = computed(() => {
   const { of, number } = props.cue;
@@ -164,7 +167,7 @@ function goThere(frame: number): void {
     @settled="document.endMerge()"
   />
   <ThingQuantity
-    v-for="name in cue.of === null ? (['over', 'spread'] as const) : (['over'] as const)"
+    v-for="name in byPoint ? (['over', 'spread'] as const) : (['over'] as const)"
     :key="name"
     :schema="cueSchema"
     :name="name"
