@@ -1,7 +1,7 @@
 import { BakeRun, createPinSet, type AirThing, type Cloth } from '@lumbra/core';
 import { expect } from '@playwright/test';
 import { bake, dragHandle, openShotFile, smallShot, station, test } from './bench';
-import { choose, row } from './controls';
+import { choose, row, tick } from './controls';
 import { built, emptyShot } from './hands';
 
 test('air is added, placed by its handle, keyed, switched off and taken away', async ({ page }) => {
@@ -14,6 +14,12 @@ test('air is added, placed by its handle, keyed, switched off and taken away', a
   await speed.fill('8');
   await speed.press('Enter');
   await expect(page.getByText('8 m/s')).toBeVisible();
+  // The pressure on the cloth, in colour, while air is worked on.
+  await tick(page, 'colour cloth by the pressure on it');
+  await expect(page.getByTestId('pressure-legend')).toContainText('Pa');
+  await station(page, 'Stage');
+  await expect(page.getByTestId('pressure-legend')).toHaveCount(0);
+  await station(page, 'Air');
   const air = async () => {
     const made = (await built(page)).things.find(({ role }) => role === 'air') as AirThing;
     await station(page, 'Air');

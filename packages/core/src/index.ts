@@ -122,6 +122,7 @@ export * from './run/motionPoints';
 export * from './run/holdModels';
 export * from './run/faceScales';
 export * from './run/airArrows';
+export * from './run/airPressure';
 export * from './run/carryOver';
 export * from './run/inputs';
 export * from './run/fingerprint';

@@ -61,7 +61,7 @@ export class StageView {
   readonly #things = new Map<string, ThingLayer>();
   #look = DAY;
   #selected: readonly string[] = [];
-  #mask: { cloth: string | null; mask: Uint8Array | null } = { cloth: null, mask: null };
+  #masks: ReadonlyMap<string, Uint8Array> = new Map();
   #quick = false;
   #size: [width: number, height: number] = [0, 0];
   #pending = 0;
@@ -228,7 +228,7 @@ export class StageView {
     // The Stage says which mesh is missing.
     if (cloth.shape.kind === 'mesh' && !assets.has(cloth.shape.asset)) return;
     const layer = new ClothLayer(cloth, assets, mode);
-    if (this.#mask.cloth === cloth.id) layer.setMask(this.#mask.mask);
+    layer.setMask(this.#masks.get(cloth.id) ?? null);
     this.#cloths.set(cloth.id, layer);
     this.#scene.add(layer.group);
   }
@@ -315,10 +315,10 @@ export class StageView {
     camera.updateProjectionMatrix();
   }
 
-  /** Shows a mask on a cloth in colour; on all others, or with null, none. It stays when the cloth is meshed anew. */
-  setMask(cloth: string | null, mask: Uint8Array | null): void {
-    this.#mask = { cloth, mask };
-    for (const [id, layer] of this.#cloths) layer.setMask(id === cloth ? mask : null);
+  /** Shows masks in colour on cloths, by their ids, and none on all others. They stay when a cloth is meshed anew. */
+  setMasks(masks: ReadonlyMap<string, Uint8Array>): void {
+    this.#masks = masks;
+    for (const [id, layer] of this.#cloths) layer.setMask(masks.get(id) ?? null);
     this.invalidate();
   }
 

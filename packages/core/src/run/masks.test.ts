@@ -28,6 +28,7 @@ describe('a mask on a number of the fabric', () => {
   const fabric = {
     ...(shot({}).things[0] as Cloth).fabric,
     ...{ pressure: 4, restWarp: 1.01, restWeft: 0.99, thickness: 0.004, friction: 0.9, airAlong: 0.4 },
+    ...{ curlWarp: 5, curlWeft: -4, creaseMemory: 1, creaseAngle: Math.PI / 180, creaseTime: 0 },
   };
 
   it.each(SCALED_NUMBERS)('%s: an even mask is the same as a smaller number', (name) => {

@@ -12,6 +12,7 @@ import { useImportStore } from '../../stores/importing';
 import { useKeyingStore } from '../../stores/keying';
 import { usePatternStore } from '../../stores/pattern';
 import { usePictureStore } from '../../stores/picture';
+import { usePressureStore } from '../../stores/pressure';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import { useTakesStore } from '../../stores/takes';
@@ -34,6 +35,7 @@ const theme = useThemeStore();
 const picture = usePictureStore();
 const finished = useFinishedStore();
 const cueWhere = useCueWhereStore();
+const pressure = usePressureStore();
 const pattern = usePatternStore();
 const acts = useThingActs();
 const patternActs = usePatternActs();
@@ -86,6 +88,7 @@ const showsFinished = computed(
     selection.viewMode === 'print' &&
     selection.station !== 'hold' &&
     cueWhere.shown === null &&
+    pressure.found.size === 0 &&
     run.status !== 'live' &&
     run.status !== 'settling',
 );

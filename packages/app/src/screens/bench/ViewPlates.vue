@@ -17,6 +17,7 @@ import ChoiceRow from '../../fields/ChoiceRow.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
+import { usePressureStore } from '../../stores/pressure';
 import { useCueWhereStore } from '../../stores/cueWhere';
 import { usePictureStore } from '../../stores/picture';
 import { useRunStore } from '../../stores/run';
@@ -38,6 +39,7 @@ const run = useRunStore();
 const takes = useTakesStore();
 const selection = useSelectionStore();
 const where = useCueWhereStore();
+const pressure = usePressureStore();
 const picture = usePictureStore();
 
 /** The pin set that the arrow keys nudge. */
@@ -178,6 +180,13 @@ const poseText = computed(() => {
     </div>
     <div class="ramp" />
     <div><span>not here</span><span>has happened</span></div>
+  </div>
+  <div v-else-if="pressure.found.size > 0" class="plate legend" data-testid="pressure-legend">
+    <div><b>Pressure of the air</b><span>Pa</span></div>
+    <div class="ramp" />
+    <div>
+      <span>0</span><span>{{ formatQuantity(pressure.most, 'Pa', 2) }}</span>
+    </div>
   </div>
   <div v-else-if="selection.viewMode === 'stretch'" class="plate legend">
     <div><b>Stretch</b><span>of the wanted size</span></div>

@@ -17,8 +17,10 @@ import FoldSection from '../../fields/FoldSection.vue';
 import KeyedField from '../../fields/KeyedField.vue';
 import SelectBox from '../../fields/SelectBox.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
+import TickLine from '../../fields/TickLine.vue';
 import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
+import { usePressureStore } from '../../stores/pressure';
 import { useSelectionStore } from '../../stores/selection';
 import RunAction from '../RunAction.vue';
 import StationPanel from '../StationPanel.vue';
@@ -27,6 +29,7 @@ import AirFields from './AirFields.vue';
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const acts = useAirActs();
+const pressure = usePressureStore();
 
 const gravity = computed(() => document.shot?.gravity);
 const all = computed(() => (document.shot?.things ?? []).filter((thing): thing is AirThing => thing.role === 'air'));
@@ -109,6 +112,9 @@ const leans = computed(
         <p v-if="!blows" class="small">All of it is switched off: still air.</p>
       </template>
     </template>
+    <TickLine v-if="document.shot && cloth" :ticked="pressure.on" @toggle="pressure.on = !pressure.on">
+      colour cloth by the pressure on it
+    </TickLine>
     <FoldSection
       v-if="document.shot && cloth"
       :title="`Carry-over of ${cloth.name}`"

@@ -11,7 +11,7 @@ export const cues: ViewLayer = ({ stage, scene }) => {
       (thing) => thing.role === 'cloth' && thing.cues.some(({ id }) => id === where.cue),
     );
     const shown = cloth ? where.shown : null;
-    stage.setMask(shown && cloth ? cloth.id : null, shown);
+    stage.setMasks(new Map(shown && cloth ? [[cloth.id, shown]] : []));
   });
-  onScopeDispose(() => stage.setMask(null, null));
+  onScopeDispose(() => stage.setMasks(new Map()));
 };

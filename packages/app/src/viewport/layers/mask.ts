@@ -12,6 +12,8 @@ import { onScopeDispose, watchEffect } from 'vue';
 import { useSelectionStore } from '../../stores/selection';
 import type { ViewLayer } from '../viewPart';
 
+const NONE: ReadonlyMap<string, Uint8Array> = new Map();
+
 /** When the points of a hold become free, as a mask: light at the first frame, dark at the last; never is darkest. */
 function releaseBytes(
   shot: Shot,
@@ -37,15 +39,18 @@ export const mask: ViewLayer = ({ stage, scene }) => {
     const { shot, assets, frame } = scene();
     // As it is in the scene, where it may have values that wait to be keyed.
     const cloth = shot.things.find(({ id }) => id === selection.cloth?.id);
-    if (cloth?.role !== 'cloth') return stage.setMask(null, null);
+    if (cloth?.role !== 'cloth') return stage.setMasks(NONE);
     const chosen = cloth.masks.find(({ id }) => id === selection.maskId);
     const known = cloth.shape.kind !== 'mesh' || assets.has(cloth.shape.asset);
     const held = selection.holdWork === 'holds' ? holdsOf(cloth).find(({ id }) => id === selection.holdId) : undefined;
     const freed = held && known ? releaseBytes(shot, cloth, shapeMesh(cloth.shape, assets), held) : null;
-    if (freed) stage.setMask(cloth.id, freed);
-    else if (selection.maskDraft) stage.setMask(cloth.id, selection.maskDraft);
-    else if (!chosen || !known) stage.setMask(null, null);
-    else stage.setMask(cloth.id, maskBytes(maskValues(cloth, chosen, shapeMesh(cloth.shape, assets), frame)));
+    if (freed) stage.setMasks(new Map([[cloth.id, freed]]));
+    else if (selection.maskDraft) stage.setMasks(new Map([[cloth.id, selection.maskDraft]]));
+    else if (!chosen || !known) stage.setMasks(NONE);
+    else
+      stage.setMasks(
+        new Map([[cloth.id, maskBytes(maskValues(cloth, chosen, shapeMesh(cloth.shape, assets), frame))]]),
+      );
   });
-  onScopeDispose(() => stage.setMask(null, null));
+  onScopeDispose(() => stage.setMasks(NONE));
 };
