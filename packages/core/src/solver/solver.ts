@@ -46,7 +46,7 @@ export interface SolverState {
   speed: number;
   /** Positions, residuals and velocities, each 4 numbers a point (x y z w). */
   arrays: Float32Array;
-  /** What constraints need besides, in their order: per cloth, which groups of faces are swept again, and its creases. */
+  /** What constraints need besides, kind by kind: of each cloth which groups of faces are swept again, then of each its creases. */
   again: Uint8Array[];
   /** Where the positions are counted from, x y z in m; the world's origin where it is missing. */
   origin?: Vector3;
@@ -479,15 +479,13 @@ export class Solver {
   restore(state: SolverState): void {
     const size = this.#count * 4;
     const savers = this.#savers;
-    if (state.arrays.length !== size * 3 || state.again.length !== savers.length) {
-      throw new RangeError('The saved state belongs to other cloth.');
-    }
+    if (state.arrays.length !== size * 3) throw new RangeError('The saved state belongs to other cloth.');
     const points = this.#memory.floats(this.#points, size);
     const masses = points.filter((_, i) => i % 4 === 3);
     [this.#points, this.#residual, this.#velocity].forEach((address, i) => {
       this.#memory.floats(address, size).set(state.arrays.subarray(i * size, (i + 1) * size));
     });
-    savers.forEach(({ restore }, i) => restore(state.again[i]!));
+    savers.forEach(({ restore }, i) => restore(state.again[i] ?? new Uint8Array()));
     const from = state.origin ?? [0, 0, 0];
     const away = [0, 1, 2].map((axis) => from[axis]! - this.#origin[axis]!);
     if (away.some((value) => value !== 0)) {
@@ -501,9 +499,14 @@ export class Solver {
     this.#layers?.invalidate();
   }
 
-  /** Constraints that have more to keep than points tell, in their order. */
+  /**
+   * Constraints that have more to keep than points tell: kind by kind, those of all cloths. States that were saved before there was a kind
+   * have nothing of it at their end.
+   */
   get #savers(): { save: () => Uint8Array; restore: (saved: Uint8Array) => void }[] {
-    return this.#constraints.flatMap((constraint) => {
+    const kinds = [...new Set(this.#constraints.map((constraint) => constraint.constructor))];
+    const byKind = kinds.flatMap((kind) => this.#constraints.filter((constraint) => constraint.constructor === kind));
+    return byKind.flatMap((constraint) => {
       const { save, restore } = constraint;
       return save && restore ? { save: save.bind(constraint), restore: restore.bind(constraint) } : [];
     });

@@ -213,4 +213,15 @@ describe('a fabric that keeps creases', () => {
     const on = run(solver, 5);
     expect(run(letGo(rest, state, numbers), 5)).toEqual(on);
   });
+
+  it('takes up a state that was saved before there were creases', () => {
+    const solver = solverOf(rest, {});
+    run(solver, 2);
+    const state = solver.state();
+    const [membrane] = state.again;
+    const older = { ...state, again: [membrane!] };
+    expect(run(letGo(rest, older, { creaseMemory: 0.5 }), 3)).toEqual(
+      run(letGo(rest, state, { creaseMemory: 0.5 }), 3),
+    );
+  });
 });
