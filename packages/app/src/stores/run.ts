@@ -281,10 +281,10 @@ export const useRunStore = defineStore('run', () => {
     await runPose<LivePose>(
       'live',
       (api, listener) => api.live(runSender.pack(shot, document.currentAssets()), flag, listener),
-      ({ cloths, positions, maxStretch, time, checkpoints: times }) => {
+      ({ cloths, positions, maxStretch, time, checkpoints: times, cues }) => {
         if (times.join() !== checkpoints.value.join()) checkpoints.value = times;
         const at = shot.firstFrame - shot.preRoll + time * shot.frameRate;
-        return { source: 'live', positions, cloths, maxStretch, frame: at };
+        return { source: 'live', positions, cloths, maxStretch, frame: at, ...(cues && { cues }) };
       },
     );
   }

@@ -14,6 +14,8 @@ export interface Pose {
   frame: number;
   /** The take that it is. */
   still?: string;
+  /** How many points each cue has reached, where cues are looked at. */
+  cues?: Record<string, number>;
 }
 
 /**

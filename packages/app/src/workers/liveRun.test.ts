@@ -3,6 +3,7 @@ import {
   createCollider,
   createPinSet,
   createShot,
+  cueSchema,
   edit,
   makePiece,
   rectangleNodes,
@@ -54,6 +55,33 @@ describe('a live run', () => {
     expect(pose.cloths).toEqual(['c']);
     expect(pose.positions[0]).toHaveLength(COUNT * 3);
     expect(pose.checkpoints).toEqual([0]);
+  });
+
+  it('tells how many points its cues have reached, also of one that comes while it goes on', () => {
+    const cue = (frame: number) =>
+      cueSchema.parse({
+        ...{
+          id: 'soft',
+          name: 'Soft',
+          when: { kind: 'frame', frame },
+          of: 'c',
+          number: 'hold:corners.strength',
+          to: 0,
+        },
+        over: 1,
+      });
+    const live = new LiveRun(hung(), none);
+    expect(run(live, 2).cues).toBeUndefined();
+    live.update(
+      changed(hung(), (cloth) => void cloth.cues.push(cue(7))),
+      none,
+    );
+    expect(run(live, 2).cues).toEqual({ soft: 0 });
+    const before = run(live, 1).positions[0]!;
+    const pose = run(live, 8);
+    expect(pose.cues).toEqual({ soft: COUNT });
+    // Let go by its corners, it falls.
+    expect(place(before, 0)[1]! - place(pose.positions[0]!, 0)[1]!).toBeGreaterThan(0.1);
   });
 
   it('takes a changed fabric over from where the cloth is', () => {

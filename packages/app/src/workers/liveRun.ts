@@ -22,6 +22,8 @@ export interface LivePose {
   maxStretch: number;
   /** Times of the checkpoints that can be gone back to, in s. */
   checkpoints: number[];
+  /** How many points each cue has reached, by its id; nothing where there are no cues. */
+  cues?: Record<string, number>;
 }
 
 /** More checkpoints than these are forgotten, the oldest first but for the very first. */
@@ -60,12 +62,14 @@ export class LiveRun {
     this.#waiting = null;
     if (!this.#solver.advance(heed)) return null;
     const cloths = activeCloths(this.#shot).map(({ id }) => id);
+    const cues = this.#solver.cueCounts();
     return {
       cloths,
       positions: cloths.map((_, i) => this.#solver.solver.positions(i)),
       time: this.#solver.solver.time,
       maxStretch: this.#solver.measured().measures.stretch.largest,
       checkpoints: this.#checkpoints.map(({ time }) => time),
+      ...(cues && { cues }),
     };
   }
 

@@ -110,6 +110,9 @@ const happened = computed(() => {
   return { known: counts.length > 0, first, last: counts.at(-1)?.count ?? 0 };
 });
 
+/** How many points it has reached in the live run that goes on. */
+const liveCount = computed(() => (run.pose?.source === 'live' ? run.pose.cues?.[props.cue.id] : undefined));
+
 function goThere(frame: number): void {
   run.goTo(frame);
   selection.curve = null;
@@ -185,7 +188,10 @@ function goThere(frame: number): void {
   <TickLine :ticked="cue.lasts" @toggle="change(cloth, cue, 'how long', (found) => (found.lasts = !cue.lasts))">
     only while it lasts
   </TickLine>
-  <template v-if="happened.first">
+  <p v-if="liveCount !== undefined" class="small" data-testid="live-cue">
+    {{ liveCount === 0 ? 'It has not happened yet.' : `It has happened to ${formatQuantity(liveCount, '')} points.` }}
+  </p>
+  <template v-else-if="happened.first">
     <p class="small">
       Happened first at frame {{ happened.first.frame }}; {{ formatQuantity(happened.last, '') }} points by the end.
     </p>
