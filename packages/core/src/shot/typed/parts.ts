@@ -10,6 +10,8 @@ export const PARTS = [
   'every',
   'of',
   'rest',
+  'bend',
+  'curl',
   'print',
   'as',
   'friction',

@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { fabricSchema, type Fabric } from '../../fabric/fabric';
 import { SWATCH_BOOK } from '../../fabric/swatchBook';
 import { AIR_KINDS, type AirKindName } from '../../air/kinds';
-import { quantitiesOf, type Quantity } from '../../quantity/quantity';
+import { quantitiesOf, quantityOf, type Quantity } from '../../quantity/quantity';
 import { formatQuantity } from '../../quantity/units';
 import { createAir, createCloth, createCollider, createMount, createScenery } from '../create';
 import { freeName } from '../names';
@@ -85,7 +86,7 @@ function thingLine(head: string, parts: Parts, shot: Shot, assets: Assets): Type
   ];
   const forCloth = isCloth
     ? clothParts(parts, card)
-    : refuse(parts, ['rest', 'print', 'pinned', 'tied'], 'Only cloth has');
+    : refuse(parts, [...PAIR_PARTS, 'print', 'pinned', 'tied'], 'Only cloth has');
   const hold = holdParts(parts, shot, assets);
   const parent = carrierOf(parts, shot);
   const isCollider = shape !== undefined && !isCloth && role !== 'scenery';
@@ -111,6 +112,14 @@ function thingLine(head: string, parts: Parts, shot: Shot, assets: Assets): Type
   return { summary: summary.filter(Boolean).join(' '), apply };
 }
 
+/** Parts that give a number of the fabric along the warp, and one along the weft. */
+const PAIRS = {
+  rest: ['restWarp', 'restWeft'],
+  bend: ['bendWarp', 'bendWeft'],
+  curl: ['curlWarp', 'curlWeft'],
+} as const;
+const PAIR_PARTS = ['rest', 'bend', 'curl'] as const;
+
 /** What is said of a cloth: “of canvas rest 102 × 103 % print stripe 50 cm #E9DFC6 #A9503B”. */
 function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Parameters<typeof createCloth>[0]> {
   const print: Partial<Cloth['print']> = { waxed: card?.id === 'waxed-cotton' };
@@ -126,9 +135,18 @@ function clothParts(parts: Parts, card: ReturnType<typeof cardOf>): Partial<Para
     if (colours[0]) print.colour = colours[0];
     if (colours[1]) print.second = colours[1];
   }
-  const [restWarp, restWeft] = parts.has('rest') ? valuesOf(parts.get('rest')!, '%') : [];
-  const rest = restWarp === undefined ? undefined : { restWarp, restWeft: restWeft ?? restWarp };
-  return { ...(card && { card: card.id }), print, ...(rest && { fabric: rest }) };
+  return { ...(card && { card: card.id }), print, ...fabricParts(parts) };
+}
+
+/** Numbers of the fabric that are given by warp and weft, one for both or one each: “bend 40 × 20 curl 0 × 4”. */
+function fabricParts(parts: Parts): { fabric?: Partial<Fabric> } {
+  const numbers = PAIR_PARTS.flatMap((part) => {
+    if (!parts.has(part)) return [];
+    const [first, second] = PAIRS[part];
+    const [warp, weft] = valuesOf(parts.get(part)!, quantityOf(fabricSchema.shape[first])!.unit);
+    return warp === undefined ? [] : [[first, warp] as const, [second, weft ?? warp] as const];
+  });
+  return numbers.length > 0 ? { fabric: Object.fromEntries(numbers) } : {};
 }
 
 /** Lets a cloth be held as the line says: “pinned corners”, “tied far side to Yard”. */
@@ -160,7 +178,13 @@ function touchParts(parts: Parts, shape: Shape): Partial<Parameters<typeof creat
 
 function refuse(parts: Parts, unfit: Part[], why: string): object {
   const found = unfit.find((part) => parts.has(part));
-  const words: Partial<Record<Part, string>> = { rest: 'a rest size', pinned: 'pins', tied: 'ties' };
+  const words: Partial<Record<Part, string>> = {
+    rest: 'a rest size',
+    bend: 'a bend',
+    curl: 'a curl',
+    pinned: 'pins',
+    tied: 'ties',
+  };
   if (found) throw new Error(`${why} ${words[found] ?? found}.`);
   return {};
 }
