@@ -179,7 +179,7 @@ function goThere(frame: number): void {
     :subject="cue.name"
   />
   <TickLine
-    v-if="cue.of === null"
+    v-if="byPoint"
     :ticked="cue.onAll"
     @toggle="change(cloth, cue, 'where', (found) => (found.onAll = !cue.onAll))"
   >
