@@ -74,7 +74,7 @@ test('an attractor carries a cloth along a path, in at most 8 acts', async ({ pa
   expect(Math.hypot(middle[0]! - 0.8, middle[1]! - 1.2, middle[2]! - 0.9)).toBeLessThan(0.3);
 });
 
-test('a cue lets go of a hold when cloth touches a thing, and says what was deleted', async ({ page }) => {
+test('a cue changes a hold or a collider, shows where it happened, and says what was deleted', async ({ page }) => {
   const shot = smallShot();
   const cloth = shot.things[0] as Cloth;
   cloth.pinSets = [{ ...createPinSet({ name: 'Pins', points: [0, 1, 2, 3] }), id: 'pins' }];
@@ -103,6 +103,8 @@ test('a cue lets go of a hold when cloth touches a thing, and says what was dele
   await row(page, 'Box').click();
   await page.getByRole('button', { name: 'Delete (undoable)', exact: true }).click();
   await expect(row(page, 'Box')).toHaveCount(0);
+  await page.getByRole('button', { name: /^\d checks?$/ }).click();
+  await expect(page.getByText('Cue 1 of Sheet never happens: the thing was deleted.')).toBeVisible();
   await row(page, 'Sheet').click();
   await station(page, 'Fabric');
   await page.getByRole('button', { name: /^Cues/ }).click();

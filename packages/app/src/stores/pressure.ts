@@ -47,8 +47,8 @@ export const usePressureStore = defineStore('pressure', () => {
     const shot = document.shot!;
     const frame = run.shownFrame;
     const shown = run.shownPositions();
-    // Of a pose outside the timeline, nothing is known of the frame before.
-    const earlier = run.pose ? undefined : takes.positionsAt(frame - 1);
+    // Of a pose outside the timeline, and while a frame is read and another one stays, nothing is known of the frame before.
+    const earlier = run.pose || run.arrived !== frame ? undefined : takes.positionsAt(frame - 1);
     const cloths = activeCloths(shot).flatMap(({ id }, i): PressedCloth[] => {
       const positions = shown.get(id);
       return positions ? [{ id, positions, before: earlier?.[i] ?? null }] : [];

@@ -14,7 +14,7 @@ let kept: Drawing | null = null;
 
 /** The one that was kept, or a new one, of a size in its own pixels. Throws where there is no WebGL. */
 export function takeDrawing(width: number, height: number): Drawing {
-  const drawing = kept ?? makeDrawing(width, height);
+  const drawing = kept && !isLost(kept) ? kept : makeDrawing(width, height);
   kept = null;
   const { canvas } = drawing;
   for (const name of Object.keys(canvas.dataset)) delete canvas.dataset[name];
@@ -25,10 +25,13 @@ export function takeDrawing(width: number, height: number): Drawing {
 /** Keeps a drawing for the next viewport; what was drawn with it is let go of by who gives it back. */
 export function giveBack(drawing: Drawing): void {
   drawing.canvas.remove();
-  if (kept !== null || drawing.renderer.getContext().isContextLost()) return drawing.renderer.dispose();
+  if (kept !== null || isLost(drawing)) return drawing.renderer.dispose();
   drawing.renderer.renderLists.dispose();
   kept = drawing;
 }
+
+/** Whether the driver has taken it away. */
+const isLost = ({ renderer }: Drawing): boolean => renderer.getContext().isContextLost();
 
 function makeDrawing(width: number, height: number): Drawing {
   const canvas = document.createElement('canvas');

@@ -28,17 +28,11 @@ export function isByPoint(cue: Pick<Cue, 'of' | 'number'>): boolean {
 
 /** All numbers that a cue of a cloth can change: of its fabric; of what holds it; how colliders touch; what air does. */
 export function cueTargets(shot: Pick<Shot, 'things'>, cloth: Cloth): CueTarget[] {
-  const fabric = CUED_NUMBERS.map((number) => {
-    const quantity = quantityOf(fabricSchema.shape[number])!;
-    return { of: null, number, name: quantity.label, quantity };
-  });
-  const holds = Object.entries(keyableNumbers(cloth))
-    .filter(([number]) => isOfHold(number))
-    .map(([number, quantity]) => ({ of: cloth.id, number, name: quantity.label, quantity }));
-  const others = shot.things.flatMap((thing) =>
-    thing.role === 'collider' || thing.role === 'air' ? numbersOf(thing) : [],
-  );
-  return [...fabric, ...holds, ...others];
+  return [
+    ...FABRIC,
+    ...targetsOf(cloth),
+    ...shot.things.flatMap((thing) => (thing.role === 'collider' || thing.role === 'air' ? targetsOf(thing) : [])),
+  ];
 }
 
 /** What a cue changes, as the shot is; null where that is there no more. */
@@ -47,18 +41,27 @@ export function cueTarget(
   cloth: Cloth,
   { of, number }: Pick<Cue, 'of' | 'number'>,
 ): CueTarget | null {
-  return cueTargets(shot, cloth).find((one) => one.of === of && one.number === number) ?? null;
+  const owner = shot.things.find(({ id }) => id === of);
+  const can = owner && (owner.id === cloth.id || owner.role === 'collider' || owner.role === 'air');
+  const from = of === null ? FABRIC : can ? targetsOf(owner) : [];
+  return from.find((one) => one.number === number) ?? null;
 }
 
-/** How a hold moves its points is drawn by the page as the document has it, and is left to keys. */
-const isOfHold = (number: string): boolean => /^hold:[^.]+\.[^.]+$/.test(number);
+const FABRIC: readonly CueTarget[] = CUED_NUMBERS.map((number) => {
+  const quantity = quantityOf(fabricSchema.shape[number])!;
+  return { of: null, number, name: quantity.label, quantity };
+});
 
-/** Where a thing is, and how large, is left to keys too. */
-function numbersOf(thing: Thing): CueTarget[] {
+/** Of a cloth what holds it, of another thing all but where it is and how large: that is drawn by the page as the document has it. */
+function targetsOf(thing: Thing): CueTarget[] {
   const left: readonly string[] = PLACE_NUMBERS;
+  const isCloth = thing.role === 'cloth';
   return Object.entries(keyableNumbers(thing))
-    .filter(([number]) => !left.includes(number) && !number.startsWith('shape.'))
+    .filter(([number]) =>
+      isCloth ? /^hold:[^.]+\.[^.]+$/.test(number) : !left.includes(number) && !number.startsWith('shape.'),
+    )
     .map(([number, quantity]) => {
-      return { of: thing.id, number, name: `${thing.name}, ${quantity.label.toLowerCase()}`, quantity };
+      const name = isCloth ? quantity.label : `${thing.name}, ${quantity.label.toLowerCase()}`;
+      return { of: thing.id, number, name, quantity };
     });
 }

@@ -17,6 +17,8 @@ export function setCurl(memory: KernelMemory, cloth: ClothState): void {
   const bends = fabric.curlWarp !== 0 || fabric.curlWeft !== 0 || fabric.creaseMemory !== 0;
   // Once there may be creases they are there for the rest of the run.
   if (!bends && !curl.any) return;
+  if (curl.setFor?.fabric === fabric && curl.setFor.scales === scales) return;
+  curl.setFor = { fabric, scales };
   curl.any = true;
   const wanted = memory.floats(curl.wanted, count * WANTED_WORDS);
   /** The mean share of the faces beside so many edges. */

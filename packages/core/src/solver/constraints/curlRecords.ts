@@ -1,3 +1,5 @@
+import type { Fabric } from '../../fabric/fabric';
+import type { FaceScales } from '../../fabric/faceScales';
 import type { KernelMemory } from '../kernelMemory';
 import type { BendRecords } from './bendRecords';
 
@@ -10,6 +12,8 @@ export interface CurlRecords {
   normals: number;
   /** Whether any hinge wants to be bent, or may come to. */
   any: boolean;
+  /** The fabric and masks that it was set for; the length of substeps does not matter to it. */
+  setFor: { fabric: Fabric; scales: FaceScales | undefined } | null;
 }
 
 /** Makes room for what hinges want. */
@@ -21,5 +25,5 @@ export function buildCurl(
 ): CurlRecords {
   const wanted = memory.allocate(flat.count * WANTED_WORDS * 4);
   const normals = memory.allocate(points * 16) - firstPoint * 16;
-  return { wanted, normals, any: false };
+  return { wanted, normals, any: false, setFor: null };
 }
