@@ -1,5 +1,6 @@
 // `npm run bench`: what a frame costs, as medians of interleaved rounds with ratios, since the machine is shared: trust the
 // ratios. `npm run bench -- truth` prints the physics against its references instead; one part alone is named the same way.
+import { airCost } from './airCost';
 import { changeCost } from './changeCost';
 import { contactCost } from './contactCost';
 import { frameCost } from './frameCost';
@@ -17,6 +18,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   native: nativeLimit,
   peer: peerEngine,
   contact: contactCost,
+  air: airCost,
   change: changeCost,
   interface: interfaceCost,
   switching: switchingCost,

@@ -9,6 +9,7 @@ export { solveBendAngle, dampBendAngle } from './bendAngle';
 export { solveAttachments } from './attachment';
 export { carryPoints, solveHolds, solveTies } from './hold';
 export { addAir, addPressure, addPull } from './air';
+export { addEddies } from './eddies';
 export { gatherContacts } from './contact/gather';
 export { nearContacts } from './contact/near';
 export { gatherSharp, isSharpOutdated, nearSharp } from './contact/sharp';

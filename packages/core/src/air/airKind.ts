@@ -31,6 +31,8 @@ export interface AirKind<Schema extends KindSchema = KindSchema, Numbers = AirNu
   even?: true;
   /** Its direction matters: it blows along its own z. */
   aims?: true;
+  /** It goes round its own y, from z to x; all others blow along their own z. */
+  goesRound?: true;
   /** How the air moves, before gusts and eddies; left out where it does not move air. */
   flow?: (numbers: Numbers) => Stream;
   /** Speed of eddies at a place in its own axes, in m/s, for a kind that is nothing but eddies. */

@@ -61,9 +61,9 @@ export interface EddyNumbers {
 }
 
 /** Waves of one field. More cost time, fewer are seen to repeat. */
-const WAVES = 32;
-/** Wave number x y z in 1/m, direction of the air x y z, turns a second, turns at the start. */
-const WAVE_NUMBERS = 8;
+export const WAVES = 32;
+/** Of one wave: wave number x y z in 1/m, direction of the air x y z, turns a second, turns at the start. */
+export const WAVE_NUMBERS = 8;
 /** Wave numbers of a field lie between these shares of the middle one, evenly. */
 const SLOWEST = 0.65;
 const FASTEST = 1.35;

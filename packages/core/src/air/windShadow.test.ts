@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Vector3 } from '../math/vector';
+import { STILL } from '../math/pose';
 import { castShadow, type Caster } from './windShadow';
+import { roundWay, straightWay } from './windWay';
 
 const ALONG: Vector3 = [0, 0, 1];
 const NORMAL: Vector3 = [0, 0, 1];
@@ -26,7 +28,7 @@ function plate(size: number, [x, y, z]: Vector3, cells = 20): Caster {
 
 /** The mean of the wind’s pressure on a plate, as a share of that in the open. */
 function pressureOn({ positions }: Caster, casters: readonly Caster[]): number {
-  const shadow = castShadow(casters, ALONG);
+  const shadow = castShadow(casters, straightWay(ALONG));
   let sum = 0;
   for (let i = 0; i < positions.length; i += 3) {
     const shade = shadow.shade(positions[i]!, positions[i + 1]!, positions[i + 2]!, ...NORMAL, REACH);
@@ -59,7 +61,7 @@ describe('the shadow that things cast in a wind', () => {
         return i % 3 === 2 ? y * Math.sin(angle) : flat.positions[i]!;
       });
       const slanted = { positions, triangles: flat.triangles };
-      const shadow = castShadow([slanted], ALONG);
+      const shadow = castShadow([slanted], straightWay(ALONG));
       for (let i = 0; i < positions.length; i += 3) {
         const normal: Vector3 = [0, -Math.sin(angle), Math.cos(angle)];
         expect(shadow.shade(positions[i]!, positions[i + 1]!, positions[i + 2]!, ...normal, REACH)).toBe(0);
@@ -80,5 +82,26 @@ describe('the shadow that things cast in a wind', () => {
     const near = plate(1, [0, 1, REACH]);
     const last = plate(0.8, [0, 1, REACH + 0.3]);
     expect(pressureOn(last, [front, near, last])).toBeLessThan(0.05);
+  });
+
+  it('goes round with air that does', () => {
+    // Round its own y, from z to x: a plate at +z is come by before one at +x, and that before one at -z.
+    const ahead: Caster = { positions: [0, 0, 0.5, 0, 0, 1.5, 0, 1, 1.5, 0, 1, 0.5], triangles: [0, 1, 2, 0, 2, 3] };
+    const shade = castShadow([ahead], roundWay(STILL)).shade;
+    const at = (degrees: number, radius: number, y: number, reach: number) => {
+      const angle = (degrees * Math.PI) / 180;
+      const [x, z] = [Math.sin(angle), Math.cos(angle)];
+      // A surface square to the way.
+      return shade(radius * x, y, radius * z, z, 0, -x, reach);
+    };
+    // A quarter round is pi/2 m at a radius of 1 m.
+    expect(at(5, 1, 0.5, 4)).toBeGreaterThan(0.95);
+    expect(at(90, 1, 0.5, Math.PI)).toBeCloseTo(0.5, 1);
+    expect(at(90, 1, 0.5, 1.5)).toBe(0);
+    expect(at(90, 1.8, 0.5, 4)).toBe(0);
+    expect(at(90, 1, 1.3, 4)).toBe(0);
+    // What lies down the way of it is three quarters round up the way.
+    expect(at(-90, 1, 0.5, 3)).toBe(0);
+    expect(at(-90, 1, 0.5, 3 * Math.PI)).toBeCloseTo(0.5, 1);
   });
 });

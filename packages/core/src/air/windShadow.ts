@@ -1,6 +1,6 @@
-import { cross, direction, type Vector3 } from '../math/vector';
 import { quantity } from '../quantity/quantity';
 import { soft } from './airKind';
+import type { WindWay } from './windWay';
 
 // What stands in a wind keeps it off what is behind. Everything is drawn on a grid square to the wind, with how far down the wind it is, as
 // a picture is drawn with its depths (Williams 1978 “Casting curved shadows on curved surfaces”); a place is in shadow where
@@ -55,88 +55,110 @@ export interface WindShadow {
   shade: (x: number, y: number, z: number, nx: number, ny: number, nz: number, reach: number) => number;
 }
 
-/** Draws what stands in a wind that blows along `along`, a unit vector. */
-export function castShadow(casters: readonly Caster[], along: Vector3): WindShadow {
-  const side = direction(Math.abs(along[1]) < 0.9 ? cross([0, 1, 0], along) : cross([1, 0, 0], along))!;
-  const up = cross(along, side);
-  // Written out without arrays: it goes over all points, several times a frame.
-  const [low, high] = [
-    [Infinity, Infinity],
-    [-Infinity, -Infinity],
-  ];
-  for (const { positions: p } of casters) {
-    for (let at = 0; at < p.length; at += 3) {
-      const across = p[at]! * side[0] + p[at + 1]! * side[1] + p[at + 2]! * side[2];
-      const above = p[at]! * up[0] + p[at + 1]! * up[1] + p[at + 2]! * up[2];
-      if (across < low[0]!) low[0] = across;
-      if (across > high[0]!) high[0] = across;
-      if (above < low[1]!) low[1] = above;
-      if (above > high[1]!) high[1] = above;
-    }
-  }
-  const extent = Math.max(high[0]! - low[0]!, high[1]! - low[1]!);
+/** Draws what stands in a wind of a way. Cells are not smaller than `least` m: finer than the cloth that is asked about tells nothing. */
+export function castShadow(casters: readonly Caster[], way: WindWay, least = LEAST_CELL): WindShadow {
+  const grids = casters.map(({ positions }) => located(positions, way));
+  const [left, right] = range(grids, 0);
+  const [low, high] = range(grids, 1);
+  const extent = Math.max(right - left, high - low);
   if (!(extent > 0)) return { shade: () => 0 };
-  const cell = Math.max(LEAST_CELL, extent / CELLS);
-  const columns = Math.ceil((high[0]! - low[0]!) / cell) + 1;
-  const rows = Math.ceil((high[1]! - low[1]!) / cell) + 1;
-  const depths = new Float32Array(columns * rows * LAYERS).fill(Infinity);
+  const cell = Math.max(least, LEAST_CELL, extent / CELLS);
+  const columns = Math.ceil((right - left) / cell) + 1;
+  const rows = Math.ceil((high - low) / cell) + 1;
+  const { round } = way;
+  // What comes round again is remembered twice: as it lies, and a turn before.
+  const layers = round > 0 ? 2 * LAYERS : LAYERS;
+  const depths = new Float32Array(columns * rows * layers).fill(Infinity);
 
-  const mark = (column: number, row: number, depth: number) => {
-    const first = (row * columns + column) * LAYERS;
-    let put = depth;
-    for (let at = first; at < first + LAYERS && put < Infinity; at++) {
+  const put = (column: number, row: number, depth: number) => {
+    const first = (row * columns + column) * layers;
+    let next = depth;
+    for (let at = first; at < first + layers && next < Infinity; at++) {
       const other = depths[at]!;
-      if (put < other) {
-        depths[at] = put;
-        put = other;
+      if (next < other) {
+        depths[at] = next;
+        next = other;
       }
     }
   };
-  for (const { positions, triangles } of casters) {
-    const grid = new Float64Array(positions.length);
+  const mark = (column: number, row: number, depth: number) => {
+    if (round === 0) return put(column, row, depth);
+    const within = depth - round * Math.floor(depth / round);
+    put(column, row, within);
+    put(column, row, within - round);
+  };
+  casters.forEach(({ triangles }, n) => {
+    const grid = grids[n]!;
     for (let at = 0; at < grid.length; at += 3) {
-      const [x, y, z] = [positions[at]!, positions[at + 1]!, positions[at + 2]!];
-      grid[at] = (x * side[0] + y * side[1] + z * side[2] - low[0]!) / cell;
-      grid[at + 1] = (x * up[0] + y * up[1] + z * up[2] - low[1]!) / cell;
-      grid[at + 2] = x * along[0] + y * along[1] + z * along[2];
+      grid[at] = (grid[at]! - left) / cell;
+      grid[at + 1] = (grid[at + 1]! - low) / cell;
     }
     for (let t = 0; t < triangles.length; t += 3) {
-      drawTriangle(grid, triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3, columns, rows, mark);
+      drawTriangle(grid, triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3, columns, rows, round, mark);
     }
-  }
+  });
 
   const shadeOfCell = (column: number, row: number, depth: number, own: number, reach: number): number => {
     if (column < 0 || row < 0 || column >= columns || row >= rows) return 0;
-    const first = (row * columns + column) * LAYERS;
-    // The nearest one up the wind counts: those before it are farther away.
-    for (let at = first + LAYERS - 1; at >= first; at--) {
+    const first = (row * columns + column) * layers;
+    // The first of them lies farthest up the way: where that is not before it, none is.
+    if (!(depth - depths[first]! > own)) return 0;
+    // The nearest one up the way counts: those before it are farther away.
+    for (let at = first + layers - 1; at >= first; at--) {
       const away = depth - depths[at]!;
       if (away > own) return 1 - soft(away / reach);
     }
     return 0;
   };
+  const place = new Float64Array(3);
   return {
     shade: (px, py, pz, nx, ny, nz, reach) => {
-      const x = (px * side[0] + py * side[1] + pz * side[2] - low[0]!) / cell - 0.5;
-      const y = (px * up[0] + py * up[1] + pz * up[2] - low[1]!) / cell - 0.5;
-      const depth = px * along[0] + py * along[1] + pz * along[2];
-      const facing = Math.abs(nx * along[0] + ny * along[1] + nz * along[2]);
+      way.locate(px, py, pz, place);
+      const metres = way.metres(place[0]!);
+      const depth = round > 0 ? place[2]! - round * Math.floor(place[2]! / round) : place[2]!;
+      const facing = way.facing(px, py, pz, nx, ny, nz);
       const slant = Math.min(MOST_SLANT, Math.sqrt(Math.max(0, 1 - facing * facing)) / Math.max(1e-3, facing));
-      const own = OWN + cell * (1 + slant);
+      const own = (OWN + cell * (1 + slant)) / metres;
+      const far = reach / metres;
+      const x = (place[0]! - left) / cell - 0.5;
+      const y = (place[1]! - low) / cell - 0.5;
       const column = Math.floor(x),
         row = Math.floor(y);
-      const right = x - column,
+      const aside = x - column,
         above = y - row;
       return (
         (1 - above) *
-          ((1 - right) * shadeOfCell(column, row, depth, own, reach) +
-            right * shadeOfCell(column + 1, row, depth, own, reach)) +
+          ((1 - aside) * shadeOfCell(column, row, depth, own, far) +
+            aside * shadeOfCell(column + 1, row, depth, own, far)) +
         above *
-          ((1 - right) * shadeOfCell(column, row + 1, depth, own, reach) +
-            right * shadeOfCell(column + 1, row + 1, depth, own, reach))
+          ((1 - aside) * shadeOfCell(column, row + 1, depth, own, far) +
+            aside * shadeOfCell(column + 1, row + 1, depth, own, far))
       );
     },
   };
+}
+
+/** Where places x y z are on a way, three numbers each. */
+function located(positions: ArrayLike<number>, way: WindWay): Float64Array {
+  const grid = new Float64Array(positions.length);
+  const place = new Float64Array(3);
+  for (let at = 0; at < grid.length; at += 3) {
+    way.locate(positions[at]!, positions[at + 1]!, positions[at + 2]!, place);
+    grid.set(place, at);
+  }
+  return grid;
+}
+
+/** The least and the largest of one coordinate. */
+function range(grids: readonly Float64Array[], axis: number): [number, number] {
+  let [least, most] = [Infinity, -Infinity];
+  for (const grid of grids) {
+    for (let at = axis; at < grid.length; at += 3) {
+      least = Math.min(least, grid[at]!);
+      most = Math.max(most, grid[at]!);
+    }
+  }
+  return [least, most];
 }
 
 /** Marks the cells whose middle a triangle covers; corners are given in cells, and down the wind in m. */
@@ -147,6 +169,7 @@ function drawTriangle(
   c: number,
   columns: number,
   rows: number,
+  round: number,
   mark: (column: number, row: number, depth: number) => void,
 ): void {
   const ax = grid[a]!,
@@ -155,20 +178,31 @@ function drawTriangle(
     by = grid[b + 1]!,
     cx = grid[c]!,
     cy = grid[c + 1]!;
-  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
-  if (area === 0) return;
   const firstColumn = Math.max(0, Math.ceil(Math.min(ax, bx, cx) - 0.5));
   const lastColumn = Math.min(columns - 1, Math.floor(Math.max(ax, bx, cx) - 0.5));
   const firstRow = Math.max(0, Math.ceil(Math.min(ay, by, cy) - 0.5));
   const lastRow = Math.min(rows - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
+  // Of fine meshes many triangles cover no middle.
+  if (firstColumn > lastColumn || firstRow > lastRow) return;
+  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
+  if (area === 0) return;
+  const per = 1 / area;
+  const depth = grid[a + 2]!;
+  const toB = shortWay(grid[b + 2]! - depth, round),
+    toC = shortWay(grid[c + 2]! - depth, round);
   for (let row = firstRow; row <= lastRow; row++) {
+    const y = row + 0.5 - ay;
     for (let column = firstColumn; column <= lastColumn; column++) {
-      const x = column + 0.5,
-        y = row + 0.5;
-      const ofB = ((x - ax) * (cy - ay) - (cx - ax) * (y - ay)) / area;
-      const ofC = ((bx - ax) * (y - ay) - (x - ax) * (by - ay)) / area;
+      const x = column + 0.5 - ax;
+      const ofB = (x * (cy - ay) - (cx - ax) * y) * per;
+      const ofC = ((bx - ax) * y - x * (by - ay)) * per;
       if (ofB < 0 || ofC < 0 || ofB + ofC > 1) continue;
-      mark(column, row, (1 - ofB - ofC) * grid[a + 2]! + ofB * grid[b + 2]! + ofC * grid[c + 2]!);
+      mark(column, row, depth + ofB * toB + ofC * toC);
     }
   }
+}
+
+/** A way down that comes round again, taken the shorter way. */
+function shortWay(down: number, round: number): number {
+  return round > 0 ? down - round * Math.round(down / round) : down;
 }

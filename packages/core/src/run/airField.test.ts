@@ -78,6 +78,38 @@ describe('air', () => {
     expect(shaded).toBeLessThan(0.05 * open);
   });
 
+  it('is not kept off by where cloth that goes with it was a moment ago', () => {
+    const gale = (shadow: number) => patch([air({ kind: 'wind', speed: 30, shadow })]);
+    expect(middleAfter(gale(0), 10)[2]).toBeGreaterThan(3);
+    expect(middleAfter(gale(1), 10)[2]).toBeCloseTo(middleAfter(gale(0), 10)[2], 5);
+  });
+
+  it('that goes round is kept off by what it comes by before', () => {
+    const swirl = (shadow: number) =>
+      air(
+        { kind: 'swirl', speed: 5, core: 1, reach: 4, height: 3, rise: 0, draw: 0, shadow, shadowReach: 4 },
+        { position: [1, 0, 0] },
+      );
+    // At 1 m from the axis, 40 degrees up the way of the patch.
+    const wall = createCollider({
+      id: 'wall',
+      name: 'Wall',
+      shape: { kind: 'box', width: 1.2, height: 2, depth: 0.05 },
+      position: [0.234, 1, -0.643],
+      rotation: [0, -0.698, 0],
+    });
+    const open = middleAfter(patch([swirl(0), wall]), 4)[2];
+    expect(open).toBeGreaterThan(0.01);
+    expect(middleAfter(patch([swirl(1), wall]), 4)[2]).toBeLessThan(0.05 * open);
+    // A wall down the way keeps nothing off.
+    const after = {
+      ...wall,
+      position: [0.234, 1, 0.643] as [number, number, number],
+      rotation: [0, 0.698, 0] as never,
+    };
+    expect(middleAfter(patch([swirl(1), after]), 4)[2]).toBeGreaterThan(0.95 * open);
+  });
+
   it('goes round in a swirl', () => {
     const swirl = air(
       { kind: 'swirl', speed: 5, core: 0.5, reach: 3, height: 3, rise: 0, draw: 0 },

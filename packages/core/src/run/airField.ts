@@ -1,9 +1,9 @@
-import type { Stream, Pull } from '../air/airKind';
-import { addEddies, eddyWaves, type EddyNumbers } from '../air/eddies';
+import { eddyWaves, type EddyNumbers } from '../air/eddies';
 import { gustFactor } from '../air/gusts';
 import { AIR_KINDS } from '../air/kinds';
-import { castShadow, type Caster, type WindShadow } from '../air/windShadow';
-import { applyPose, invertPose, type Pose } from '../math/pose';
+import { castShadow, type Caster } from '../air/windShadow';
+import { roundWay, straightWay } from '../air/windWay';
+import { invertPose } from '../math/pose';
 import { apply, type Vector3 } from '../math/vector';
 import { pointNormals } from '../mesh/normals';
 import { placeBy } from '../mesh/place';
@@ -13,25 +13,10 @@ import type { AirThing, Cloth, Collider, Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import type { AirField, AirModel, SampledCloth } from '../solver/model';
+import { blowPoints, pointShades, pullPoints, type AirNow } from './airAtPoints';
 import { carriedAt, isCarriedOver, type Carried } from './carryOver';
 import type { FrameAt } from './colliderModel';
 import { motionPoints } from './motionPoints';
-
-/** Air as it is at one moment, in the world. */
-interface AirNow {
-  pose: Pose;
-  /** From the world to its own axes. */
-  home: Pose;
-  flow: Stream | null;
-  /** By how much gusts scale the flow. */
-  gust: number;
-  eddies: { waves: Float64Array; share: number; speedAt: ((x: number, y: number, z: number) => number) | null } | null;
-  pull: Pull | null;
-  /** Its pose so many s later, by which what it holds is carried along. */
-  later: Pose;
-  until: number;
-  shadow: { of: WindShadow; share: number; reach: number } | null;
-}
 
 /** How far ahead, in frames, the motion of what holds cloth is looked at. */
 const LATER = 0.25;
@@ -92,22 +77,35 @@ function airField(
   const pulls = carried.length > 0 || things.some(({ air }) => AIR_KINDS[air.kind].pull);
   const moves = carried.length > 0 || things.some(({ air }) => !AIR_KINDS[air.kind].pull);
   const obstacles = obstaclesOf(context);
-  /** What stands in each wind, as it is when a frame begins. */
-  const shadows = new Map<string, WindShadow>();
+  /** How much of each wind is kept off the points of each cloth, as they are when a frame begins. */
+  const shades = new Map<string, Float32Array>();
+  const shade = (airs: readonly AirNow[], cloths: readonly SampledCloth[], frame: number) => {
+    if (!airs.some(({ shadow }) => shadow)) return;
+    const casters = [...obstacles(frame), ...cloths];
+    const least = Math.min(...cloths.map(({ spacing }) => spacing));
+    const normals = cloths.map(({ positions, triangles }) => pointNormals(positions, triangles));
+    airs.forEach(({ shadow }, i) => {
+      if (!shadow) return;
+      const cast = castShadow(casters, shadow.way, least);
+      cloths.forEach((cloth, k) =>
+        shades.set(shadeId(things[i]!, cloth), pointShades(cast, shadow, cloth.positions, normals[k]!)),
+      );
+    });
+  };
   return {
     moves,
     pulls,
     sample: (time, cloths, seconds, first) => {
       const at = frameAt?.(time) ?? frame;
-      if (first) shadows.clear();
-      const shadowOf = (thing: AirThing, along: Vector3) => {
-        const known = shadows.get(thing.id) ?? castShadow([...obstacles(at), ...cloths], along);
-        shadows.set(thing.id, known);
-        return known;
-      };
-      const airs = things.map((thing) => airNow(thing, at, time - preRoll, context, shadowOf));
+      const airs = things.map((thing) => airNow(thing, at, time - preRoll, context));
+      if (first) shade(airs, cloths, at);
       for (const cloth of cloths) {
-        sampleCloth(cloth, airs, time - preRoll);
+        cloth.velocity.fill(0);
+        cloth.pull.fill(0);
+        for (const [i, air] of airs.entries()) {
+          if (air.pull) pullPoints(cloth, air, air.pull);
+          else blowPoints(cloth, air, shades.get(shadeId(things[i]!, cloth)), time - preRoll);
+        }
         const own = carried.find(({ id }) => id === cloth.id);
         if (own) addCarried(cloth, carriedAt(shot, own, at, time - preRoll, seconds * shot.frameRate));
       }
@@ -116,13 +114,7 @@ function airField(
 }
 
 /** Air at a frame and a time in s since the first frame. */
-function airNow(
-  thing: AirThing,
-  frame: number,
-  time: number,
-  { shot, frameAt }: AirContext,
-  shadowOf?: (thing: AirThing, along: Vector3) => WindShadow,
-): AirNow {
+function airNow(thing: AirThing, frame: number, time: number, { shot, frameAt }: AirContext): AirNow {
   const kind = AIR_KINDS[thing.air.kind];
   const numbers = airNumbersAt(thing, frame);
   const pose = poseAt(shot, thing, frame);
@@ -132,6 +124,7 @@ function airNow(
     pose,
     home: invertPose(pose),
     flow: kind.flow?.(numbers) ?? null,
+    even: kind.even === true,
     gust: frameAt && 'gustDepth' in numbers ? gustFactor(numbers as Parameters<typeof gustFactor>[0], time) : 1,
     eddies:
       frameAt && share > 0
@@ -141,9 +134,9 @@ function airNow(
     later: frameAt && kind.pull ? poseAt(shot, thing, frame + LATER) : pose,
     until: LATER / shot.frameRate,
     shadow:
-      shadowOf && shaded > 0
+      shaded > 0
         ? {
-            of: shadowOf(thing, apply(pose.rotation, [0, 0, 1])),
+            way: kind.goesRound ? roundWay(pose) : straightWay(apply(pose.rotation, [0, 0, 1])),
             share: shaded,
             reach: numbers['shadowReach']!,
           }
@@ -151,57 +144,8 @@ function airNow(
   };
 }
 
-/** Writes what air does to each point of a cloth. Written out: it goes over all points, several times a frame. */
-function sampleCloth(cloth: SampledCloth, airs: readonly AirNow[], time: number): void {
-  const { positions, triangles, weight, velocity, pull } = cloth;
-  const normals = airs.some(({ shadow }) => shadow) ? pointNormals(positions, triangles) : null;
-  const own = new Float64Array(4);
-  const eddy = new Float64Array(3);
-  velocity.fill(0);
-  pull.fill(0);
-  for (let i = 0; i < positions.length / 3; i++) {
-    const px = positions[i * 3]!,
-      py = positions[i * 3 + 1]!,
-      pz = positions[i * 3 + 2]!;
-    for (let k = 0; k < airs.length; k++) {
-      const air = airs[k]!;
-      const { center, rotation: r } = air.home;
-      const x = center[0] + (r[0] * px + r[3] * py + r[6] * pz);
-      const y = center[1] + (r[1] * px + r[4] * py + r[7] * pz);
-      const z = center[2] + (r[2] * px + r[5] * py + r[8] * pz);
-      if (air.pull) {
-        air.pull(x, y, z, weight, own);
-        addTurned(air.pose, own, 1, pull, i * 8);
-        // Of several that hold it, the strongest carries it along.
-        if (own[3]! > pull[i * 8 + 3]!) {
-          pull[i * 8 + 3] = own[3]!;
-          const later = applyPose(air.later, [x, y, z]);
-          for (let axis = 0; axis < 3; axis++)
-            pull[i * 8 + 4 + axis] = (later[axis]! - positions[i * 3 + axis]!) / air.until;
-        }
-        continue;
-      }
-      own.fill(0);
-      air.flow?.(x, y, z, own);
-      let factor = air.gust;
-      if (air.shadow) {
-        const { of, share, reach } = air.shadow;
-        const at = i * 3;
-        factor *= 1 - share * of.shade(px, py, pz, normals![at]!, normals![at + 1]!, normals![at + 2]!, reach);
-      }
-      if (air.eddies) {
-        const { waves, share, speedAt } = air.eddies;
-        const speed =
-          speedAt?.(x, y, z) ?? share * Math.sqrt(own[0]! * own[0]! + own[1]! * own[1]! + own[2]! * own[2]!);
-        if (speed > 0) {
-          eddy.fill(0);
-          addEddies(waves, px, py, pz, time, speed * factor, eddy);
-          for (let axis = 0; axis < 3; axis++) velocity[i * 4 + axis]! += eddy[axis]!;
-        }
-      }
-      addTurned(air.pose, own, factor, velocity, i * 4);
-    }
-  }
+function shadeId(thing: AirThing, cloth: SampledCloth): string {
+  return `${thing.id} ${cloth.id}`;
 }
 
 /** Adds what carrying does to each point of a cloth. */
@@ -210,15 +154,6 @@ function addCarried({ positions: p, velocities: v, pull, velocity }: SampledClot
     const at = { acceleration: i * 8, air: i * 4 };
     carry([p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!], [v[i * 3]!, v[i * 3 + 1]!, v[i * 3 + 2]!], pull, velocity, at);
   }
-}
-
-function addTurned({ rotation: r }: Pose, own: Float64Array, factor: number, out: Float32Array, at: number): void {
-  const x = own[0]! * factor,
-    y = own[1]! * factor,
-    z = own[2]! * factor;
-  out[at]! += r[0] * x + r[3] * y + r[6] * z;
-  out[at + 1]! += r[1] * x + r[4] * y + r[7] * z;
-  out[at + 2]! += r[2] * x + r[5] * y + r[8] * z;
 }
 
 /** The surfaces of colliders at a frame; the endless ground keeps no wind off. */

@@ -1,6 +1,9 @@
+import { addEddies } from '../air/eddies';
 import { scaleOf } from '../fabric/faceScales';
+import type { Vector3 } from '../math/vector';
 import { valueAt } from '../shot/keys';
 import type { Shot } from '../shot/schema';
+import { meanSpacing } from '../mesh/meanSpacing';
 import { shapeMesh, type Assets } from '../shot/shapes';
 import type { SampledCloth } from '../solver/model';
 import { airModel } from './airField';
@@ -39,9 +42,17 @@ export function airPressure(
     const velocities = positions.map((value, i) => (value - known[i]!) * shot.frameRate);
     const count = positions.length / 3;
     const sampled: SampledCloth = {
-      ...{ id: cloth.id, positions, velocities, triangles: mesh.triangles, weight: cloth.fabric.weight },
+      ...{
+        id: cloth.id,
+        positions,
+        velocities,
+        triangles: mesh.triangles,
+        spacing: meanSpacing(mesh),
+        weight: cloth.fabric.weight,
+      },
       velocity: new Float32Array(count * 4),
       pull: new Float32Array(count * 8),
+      stir: (waves, at, speeds) => speeds.forEach((speed, i) => stirPoint(sampled, i, waves, at, speed)),
     };
     return [{ cloth, sampled, scales: faceScales(cloth, assets, frame) }];
   });
@@ -58,6 +69,14 @@ export function airPressure(
       return [cloth.id, pointPressure(sampled, wind, shareOf)];
     }),
   );
+}
+
+/** Adds eddies of a speed to the velocity of the air at a point. */
+function stirPoint({ positions, velocity }: SampledCloth, i: number, waves: Float64Array, at: number, speed: number) {
+  const [x, y, z] = positions.subarray(i * 3, i * 3 + 3) as unknown as Vector3;
+  const eddy = new Float64Array(3);
+  addEddies(waves, x, y, z, at, speed, eddy);
+  for (let axis = 0; axis < 3; axis++) velocity[i * 4 + axis]! += eddy[axis]!;
 }
 
 function pointPressure(

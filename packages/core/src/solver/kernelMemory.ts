@@ -54,6 +54,7 @@ export interface KernelFunctions {
   ): void;
   solveBendAngle(p: number, d: number, hinges: number, count: number): void;
   dampBendAngle(p: number, d: number, v: number, hinges: number, count: number, share: number): void;
+  addEddies(p: number, speeds: number, velocity: number, count: number, waves: number, waveCount: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   addPull(p: number, v: number, a: number, pulls: number, count: number, interval: number): void;
   solveAttachments(p: number, d: number, attachments: number, count: number): void;

@@ -147,6 +147,8 @@ export interface SampledCloth {
   positions: Float32Array;
   velocities: Float32Array;
   triangles: Uint32Array;
+  /** How far its points are apart at rest, in m. */
+  spacing: number;
   /** Id of the cloth. */
   id: string;
   /** kg/m² */
@@ -155,6 +157,8 @@ export interface SampledCloth {
   velocity: Float32Array;
   /** To be written, 8 numbers a point: acceleration x y z in m/s², by how many m/s² it is braked against the velocity that follows, x y z in m/s; one unused. */
   pull: Float32Array;
+  /** Adds eddies to that velocity at a time in s: waves as `eddyWaves` makes them, and how fast eddies are at each point, in m/s. */
+  stir: (waves: Float64Array, time: number, speeds: Float32Array) => void;
 }
 
 export interface Model {

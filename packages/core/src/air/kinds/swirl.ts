@@ -7,6 +7,7 @@ import { eddyNumbers, eddyShare } from '../eddies';
 import { gustNumbers } from '../gusts';
 import { circle } from '../outlines';
 import { speedNumber } from '../speedNumber';
+import { shadowNumbers } from '../windShadow';
 
 const size = (label: string, help: string, value: number) =>
   quantity({ label, help, unit: 'm', min: 0.01, max: 100, default: value, step: 0.01, keyable: true });
@@ -20,6 +21,7 @@ export const swirl = airKind({
   label: 'Swirl',
   help: 'Goes round its own upright axis, and up it, as a dust devil does.',
   words: ['swirl'],
+  goesRound: true,
   schema: z.strictObject({
     kind: z.literal('swirl'),
     speed: speedNumber('Around, where it is fastest. Turn the swirl over to let it go round the other way.', 6),
@@ -31,6 +33,7 @@ export const swirl = airKind({
     ...gustNumbers,
     ...eddyShare,
     ...eddyNumbers,
+    ...shadowNumbers,
   }),
   flow:
     ({ speed, core, reach, height, rise, draw }) =>

@@ -1,3 +1,5 @@
+import { WAVE_NUMBERS, WAVES } from '../../air/eddies';
+import { meanSpacing } from '../../mesh/meanSpacing';
 import { INTERVAL } from '../constraints/clothFabric';
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
@@ -5,6 +7,9 @@ import type { AirField, SampledCloth } from '../model';
 
 /** How often a frame the air is asked anew what it does where. Cloth at 5 m/s goes 5 cm meanwhile, and no eddy is as small. */
 const LOOKS = 4;
+/** As often suffices for cloth that in a frame goes no farther than so many m, which is less than the smallest eddies are wide. */
+const QUIET_LOOKS = 2;
+const QUIET = 0.02;
 
 /** What air does at each point, asked a few times a frame and kept in the kernel's memory: layouts in kernel/assembly/air.ts. */
 export class AirSamples {
@@ -16,6 +21,10 @@ export class AirSamples {
   readonly #cloths: readonly ClothState[];
   readonly #points: number;
   readonly #velocity: number;
+  readonly #waves: number;
+  readonly #speeds: number;
+  readonly #count: number;
+  #looks = LOOKS;
   #looked = -1;
 
   constructor(
@@ -28,9 +37,13 @@ export class AirSamples {
     this.#memory = memory;
     this.#field = field;
     this.#cloths = cloths;
+    this.#count = count;
     this.#points = at.points;
     this.#velocity = at.velocity;
-    this.velocities = field.moves ? memory.allocate(count * 16) : 0;
+    // Eddies are added to four points at a time, and so to up to three beyond the last.
+    this.velocities = field.moves ? memory.allocate((count + 3) * 16) : 0;
+    this.#waves = field.moves ? memory.allocate(WAVES * WAVE_NUMBERS * 4) : 0;
+    this.#speeds = field.moves ? memory.allocate((count + 3) * 4) : 0;
     this.pulls = field.pulls ? memory.allocate(count * 32) : 0;
   }
 
@@ -46,9 +59,11 @@ export class AirSamples {
 
   /** Before one of so many substeps of h seconds of a frame, counted from 0, that begins at a time in s. */
   sample(substep: number, substeps: number, h: number, time: number): void {
-    const lookOf = (of: number) => Math.min(LOOKS - 1, Math.floor((of / substeps) * LOOKS));
-    if (lookOf(substep) === this.#looked) return;
     const first = this.#looked === -1;
+    if (first) this.#looks = this.#isQuiet(substeps * h) ? QUIET_LOOKS : LOOKS;
+    const looks = this.#looks;
+    const lookOf = (of: number) => Math.min(looks - 1, Math.floor((of / substeps) * looks));
+    if (lookOf(substep) === this.#looked) return;
     this.#looked = lookOf(substep);
     // What is asked now acts until it is asked again.
     let next = substep + INTERVAL;
@@ -57,8 +72,15 @@ export class AirSamples {
     this.#field.sample(time, cloths, (Math.min(next, substeps) - substep) * h, first);
   }
 
+  /** Whether over so many s nothing draws cloth, and it is slow. */
+  #isQuiet(seconds: number): boolean {
+    const fastest = Math.sqrt(this.#memory.run.farthest(this.#velocity, this.#count));
+    return this.pulls === 0 && fastest * seconds < QUIET;
+  }
+
   #sampled({ model, firstPoint, points, fabric }: ClothState): SampledCloth {
     const memory = this.#memory;
+    const velocityAt = this.#velocity;
     const threes = (address: number) => {
       const source = memory.floats(address + firstPoint * 16, points * 4);
       const values = new Float32Array(points * 3);
@@ -73,12 +95,32 @@ export class AirSamples {
         : memory.floats(address + firstPoint * numbers * 4, points * numbers);
     return {
       positions: threes(this.#points),
-      velocities: threes(this.#velocity),
+      get velocities() {
+        return threes(velocityAt);
+      },
       id: model.id,
       triangles: model.rest.triangles,
+      spacing: meanSpacing(model.rest),
       weight: fabric.weight,
       velocity: view(this.velocities, 4),
       pull: view(this.pulls, 8),
+      stir: (waves, time, speeds) => this.#stir(firstPoint * 16, waves, time, speeds),
     };
+  }
+
+  /** Eddies at the points of a cloth, whose first is so many bytes behind the first of all. */
+  #stir(first: number, waves: Float64Array, time: number, speeds: Float32Array): void {
+    const records = this.#memory.floats(this.#waves, waves.length);
+    records.set(waves);
+    for (let at = 0; at < waves.length; at += WAVE_NUMBERS) {
+      // Whole turns are taken off while there are digits enough.
+      const turns = waves[at + 6]! * time + waves[at + 7]!;
+      records[at + 6] = turns - Math.floor(turns);
+    }
+    const padded = this.#memory.floats(this.#speeds, speeds.length + 3);
+    padded.set(speeds);
+    padded.fill(0, speeds.length);
+    const [points, velocity] = [this.#points + first, this.velocities + first];
+    this.#memory.run.addEddies(points, this.#speeds, velocity, speeds.length, this.#waves, waves.length / WAVE_NUMBERS);
   }
 }
