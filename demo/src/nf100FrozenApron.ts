@@ -13,7 +13,7 @@ import {
   type Cue,
   type Shot,
 } from '@lumbra/core';
-import { degrees, keyed } from './keyed';
+import { degrees, keyed, keyedRows } from './keyed';
 
 const APRON = { width: 0.84, height: 1.05, spacing: 0.021 };
 const LINE = { y: 1.95, radius: 0.006, length: 1.9 };
@@ -33,10 +33,7 @@ export function nf100FrozenApron(): Shot {
   const mesh = shapeMesh(shape, new Map());
   const top = sidePoints(mesh, 'top');
   const clips = everyNth(mesh, top, 10);
-  const held = new Set(top);
-  const ice = Array.from({ length: mesh.positions.length / 3 }, (_, point) => point).filter(
-    (point) => !held.has(point),
-  );
+  const ice = Array.from({ length: mesh.positions.length / 3 }, (_, point) => point);
   const warms = (id: string, name: string, number: Cue['number'], to: number): Cue =>
     cueSchema.parse({
       ...{ id, name, number, to, over: 14, spread: 0.05 },
@@ -68,7 +65,7 @@ export function nf100FrozenApron(): Shot {
             id: 'thaw',
             name: 'Thaw',
             values: '',
-            ramp: { kind: 'round', from: [0.1, 1], to: [0.9, 0], waves: false, inverted: false, phase: 0 },
+            ramp: { kind: 'round', from: [0, 1], to: [1, 0], waves: false, inverted: false, phase: 0 },
           },
         ],
         keys: [
@@ -90,12 +87,10 @@ export function nf100FrozenApron(): Shot {
         shape: { kind: 'ball', radius: LAMP.radius },
         position: [-LAMP.past, LAMP.y, LAMP.z],
         colour: '#C98F3A',
-        keys: [
-          keyed('position.x', [
-            [LAMP.from, -LAMP.past],
-            [LAMP.to, LAMP.past],
-          ]),
-        ],
+        keys: keyedRows('position', [
+          [LAMP.from, -LAMP.past, LAMP.y, LAMP.z],
+          [LAMP.to, LAMP.past, LAMP.y, LAMP.z],
+        ]),
       }),
       createAir({
         ...{ id: 'wind', name: 'Night wind', position: [-1.3, 1.6, -0.5], rotation: [0, degrees(66), 0] },

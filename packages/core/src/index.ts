@@ -49,6 +49,7 @@ export * from './air/airKind';
 export * from './math/pose';
 export * from './shot/ids';
 export * from './shot/release';
+export * from './shot/releaseWays';
 export * from './shot/finishAt';
 export * from './finish/finishCloth';
 export * from './finish/finishStep';

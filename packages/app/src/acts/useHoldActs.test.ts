@@ -106,6 +106,19 @@ describe('holding selected points', () => {
     expect(cloth().pinSets.map(({ strength }) => strength)).toEqual([0.5, 1]);
   });
 
+  it('lets go by a new mask in one undo', async () => {
+    const { acts, document, selection, cloth } = await open();
+    selection.setPoints(Array.from({ length: 45 }, (_, point) => point));
+    acts.pin();
+    acts.release(cloth().pinSets[0]!, 'middle');
+    expect(cloth().pinSets[0]!.release).toBe(cloth().masks[0]!.id);
+    expect(selection.maskId).toBe(cloth().masks[0]!.id);
+    expect(cloth().keys).toHaveLength(1);
+    document.undo();
+    expect(cloth()).toMatchObject({ masks: [], keys: [] });
+    expect(cloth().pinSets[0]!.release).toBeNull();
+  });
+
   it('fades at the edge by a new mask, and takes its keys along when it is deleted', async () => {
     const { acts, document, selection, cloth } = await open();
     selection.setPoints(Array.from({ length: 45 }, (_, point) => point));

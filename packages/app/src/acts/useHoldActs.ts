@@ -11,6 +11,7 @@ import {
   placeBy,
   pointsNear,
   poseAt,
+  releaseBy,
   removeHold,
   removeMask,
   meshAt,
@@ -132,6 +133,19 @@ export function useHoldActs() {
     if (done) selection.maskId = mask.id;
   }
 
+  /** Lets a hold let go in a way, from the frame that is shown on, by a new mask. */
+  function release(hold: Hold, way: string): void {
+    const cloth = selection.cloth;
+    if (!cloth) return;
+    const name = freeNumber(`${hold.name}, release`, cloth.masks);
+    let mask: string | null = null;
+    const place = { cloth: cloth.id, hold: hold.id };
+    const done = document.edit(`${hold.name} lets go`, (draft) => {
+      mask = releaseBy(draft, place, way, name, run.shownFrame);
+    });
+    if (done) selection.maskId = mask;
+  }
+
   /** Adds a mask, painted with values of a byte a point or computed from a ramp, and shows it. */
   function addMask(stem: string, made: Uint8Array | Ramp, merge: string | null = null): void {
     const cloth = selection.cloth;
@@ -202,6 +216,7 @@ export function useHoldActs() {
     change,
     changeHold,
     fade,
+    release,
     addMask,
     setMask,
     setRamp,

@@ -24,6 +24,8 @@ export interface CueMoment {
 /** All that Lumbra knows of something that a cue can wait for. Document, form and run follow from it. */
 export interface CueWhen<Schema extends KindSchema = KindSchema, When = z.infer<Schema>> {
   label: string;
+  /** Words for it in a typed line, in small letters. */
+  words: readonly string[];
   /** One line: when it happens. */
   help: string;
   /** Its numbers; entries called `thing`, `mask` and `hold` have an id, or null until one is chosen. */

@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { holdNumber, pinMotion, releaseFrames, shapeMesh, tieSchema, type Hold, type Shot } from '@lumbra/core';
+import {
+  holdNumber,
+  pinMotion,
+  RELEASE_WAYS,
+  releaseFrames,
+  shapeMesh,
+  tieSchema,
+  type Hold,
+  type Shot,
+} from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import FoldSection from '../../fields/FoldSection.vue';
@@ -32,7 +41,7 @@ const KEYED = [
 const props = defineProps<{ hold: Hold }>();
 const document = useDocumentStore();
 const selection = useSelectionStore();
-const { changeHold, fade, remove } = useHoldActs();
+const { changeHold, fade, release, remove } = useHoldActs();
 
 /** The number whose mask is being chosen. */
 const choosing = ref<'mask' | 'standOffMask' | null>(null);
@@ -50,6 +59,15 @@ const moved = computed(() => {
   const { hold } = props;
   return 'gather' in hold ? { keyed: 'keyed', moved: 'set', stays: 'as it starts' }[pinMotion(cloth.value, hold)] : '';
 });
+
+/** Masks that are made when they are chosen. */
+const WAYS = RELEASE_WAYS.map(({ id, name }) => ({ id: `new ${id}`, name: `a new one, ${name}` }));
+
+function pickRelease(id: string): void {
+  const way = RELEASE_WAYS.find((one) => `new ${one.id}` === id);
+  if (way) release(props.hold, way.id);
+  else changeHold(props.hold, 'release', (found) => (found.release = id || null));
+}
 
 /** When its points become free, in words. */
 const releaseNote = computed(() => {
@@ -184,27 +202,25 @@ function tieIn(draft: Shot, id: string): object | undefined {
       @pick="(id) => changeHold(hold, 'mask of the stand-off', (found) => 'to' in found && (found.standOffMask = id))"
     />
   </template>
-  <FoldSection title="Release" :note="releaseNote" :open="hold.release !== null">
-    <p v-if="cloth.masks.length === 0" class="small">
-      Points are set free in the order of a mask: make one under Masks first, such as a ramp.
+  <FoldSection title="Release" :note="releaseNote" open>
+    <PickLine
+      label="Order"
+      name="Release mask"
+      none="none, it never lets go"
+      :model-value="hold.release ?? ''"
+      :options="[...WAYS, ...cloth.masks]"
+      @pick="pickRelease"
+    />
+    <p v-if="hold.release === null" class="small">
+      Points are set free in the order of a mask. A new one lets go over two seconds, from the frame that is shown.
     </p>
-    <template v-else>
-      <PickLine
-        label="Order"
-        name="Release mask"
-        none="none, it never lets go"
-        :model-value="hold.release ?? ''"
-        :options="cloth.masks"
-        @pick="(id) => changeHold(hold, 'release', (found) => (found.release = id || null))"
-      />
-      <KeyedField
-        v-if="hold.release !== null"
-        :thing="cloth.id"
-        :number="holdNumber(hold.id, 'released')"
-        label="Released"
-        :subject="hold.name"
-      />
-    </template>
+    <KeyedField
+      v-else
+      :thing="cloth.id"
+      :number="holdNumber(hold.id, 'released')"
+      label="Released"
+      :subject="hold.name"
+    />
   </FoldSection>
   <div class="choices">
     <button type="button" class="choice" @click="selection.setPoints(hold.points)">Select its points</button>

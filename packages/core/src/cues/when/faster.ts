@@ -4,6 +4,7 @@ import { cueWhen, squaredSpeed } from '../cueWhen';
 
 export const faster = cueWhen({
   label: 'it moves faster',
+  words: ['faster'],
   help: 'Where points move faster than this.',
   schema: z.strictObject({
     kind: z.literal('faster'),

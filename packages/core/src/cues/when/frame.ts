@@ -4,6 +4,7 @@ import { cueWhen } from '../cueWhen';
 
 export const frame = cueWhen({
   label: 'a frame is reached',
+  words: ['frame'],
   help: 'From this frame on, to all points.',
   schema: z.strictObject({
     kind: z.literal('frame'),

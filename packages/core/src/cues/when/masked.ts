@@ -5,6 +5,7 @@ import { cueWhen, never } from '../cueWhen';
 
 export const masked = cueWhen({
   label: 'a mask reaches it',
+  words: ['mask', 'masked'],
   help: 'Where a mask is above a value: one whose phase is keyed travels over the cloth.',
   schema: z.strictObject({
     kind: z.literal('masked'),

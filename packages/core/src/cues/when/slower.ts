@@ -4,6 +4,7 @@ import { cueWhen, squaredSpeed } from '../cueWhen';
 
 export const slower = cueWhen({
   label: 'it moves slower',
+  words: ['slower'],
   help: 'Where points move slower than this.',
   schema: z.strictObject({
     kind: z.literal('slower'),

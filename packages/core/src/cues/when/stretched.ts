@@ -4,6 +4,7 @@ import { cueWhen } from '../cueWhen';
 
 export const stretched = cueWhen({
   label: 'it is stretched',
+  words: ['stretched'],
   help: 'Where it is stretched along warp or weft by more than this.',
   schema: z.strictObject({
     kind: z.literal('stretched'),

@@ -5,6 +5,7 @@ import { cueWhen, never } from '../cueWhen';
 
 export const touch = cueWhen({
   label: 'it touches',
+  words: ['touches', 'touch', 'near'],
   help: 'Where points come to a thing, or near it.',
   schema: z.strictObject({
     kind: z.literal('touch'),

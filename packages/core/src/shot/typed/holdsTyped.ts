@@ -10,7 +10,7 @@ import { borderPoints, cornerPoints, sidePoints } from '../selectPoints';
 import { shapeMesh, type Assets } from '../shapes';
 import { meshAt } from '../shapes/sizeKeys';
 
-// What holds a typed cloth, in words: “pinned corners”, “pinned 5 × 6 spots”, “tied far side to Yard”, “tied near to Hoop”.
+// What holds a typed cloth, in words: “pinned corners”, “pinned 5 along far side”, “pinned 5 × 6 spots”, “tied far side to Yard”, “tied near to Hoop”.
 
 /** Points of a cloth by the words for them, as the Hold station has them. */
 const PLACES: Record<string, (mesh: Mesh) => number[]> = {
@@ -22,12 +22,13 @@ const PLACES: Record<string, (mesh: Mesh) => number[]> = {
   border: borderPoints,
 };
 const SPOTS = /^(\d{1,2})\s*(?:×|x|by)\s*(\d{1,2})(?:\s+spots?)?$/i;
+const ALONG = /^(\d{1,3})\s+(?:points?\s+)?along\s+(.+)$/i;
 /** Spots take the points around their middle, so that they pull no spike. In spacings. */
 const SPOT_RADIUS = 1.25;
 /** “near” takes what is within so many m. */
 const NEAR = 0.02;
 
-export const PINNED_PLACES = [...Object.keys(PLACES), '4 × 3 spots'];
+export const PINNED_PLACES = [...Object.keys(PLACES), '5 along far side', '4 × 3 spots'];
 export const TIED_PLACES = [...Object.keys(PLACES), 'near'].map((place) => `${place} to`);
 
 /** What a part of the line holds, once the cloth is there: it may depend on where that lies. */
@@ -88,16 +89,26 @@ function allNamed(name: string, shot: Shot): Thing[] {
 function pointsAt(text: string, what: string): (cloth: Cloth) => number[] {
   const wanted = text.trim().toLowerCase();
   const rows = SPOTS.exec(wanted);
+  const [, count, side] = ALONG.exec(wanted) ?? [];
   // “far” is enough for the far side.
-  const place = PLACES[wanted] ?? PLACES[`${wanted} side`];
-  if (!rows && !place) throw new Error(`“${what} ${text}” is not known: ${PINNED_PLACES.join(', ')}.`);
+  const place = PLACES[side ?? wanted] ?? PLACES[`${side ?? wanted} side`];
+  if ((!rows && !place) || ['corners', 'border'].includes(side ?? ''))
+    throw new Error(`“${what} ${text}” is not known: ${PINNED_PLACES.join(', ')}.`);
   return ({ shape }) => {
     const mesh = shapeMesh(shape, new Map());
     const radius = SPOT_RADIUS * ('spacing' in shape ? shape.spacing : 0);
-    const points = place ? place(mesh) : spots(mesh, Number(rows![1]), Number(rows![2]), radius);
+    const all = place ? place(mesh) : spots(mesh, Number(rows![1]), Number(rows![2]), radius);
+    const points = count ? evenly(all, Number(count)) : all;
     if (points.length === 0) throw new Error(`This shape has no ${wanted} to hold.`);
     return points;
   };
+}
+
+/** So many of some points, from the first to the last. */
+function evenly(points: readonly number[], count: number): number[] {
+  if (count >= points.length) return [...points];
+  const share = (points.length - 1) / Math.max(1, count - 1);
+  return Array.from({ length: count }, (_, i) => points[Math.round(i * share)]!);
 }
 
 function anExample(shot: Shot): string {

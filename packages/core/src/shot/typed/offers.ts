@@ -4,6 +4,7 @@ import { quantitiesOf } from '../../quantity/quantity';
 import { formatQuantity } from '../../quantity/units';
 import { SHAPE_KINDS, SHAPES } from '../shapes';
 import { printSchema } from '../things';
+import { CUE_EXAMPLE } from './cueTyped';
 import { PINNED_PLACES, TIED_PLACES } from './holdsTyped';
 import { kindNamed, MOUNT_WORDS, PARTS, ROLES, type Part } from './parts';
 import { example, namedSizes } from './sizes';
@@ -57,5 +58,5 @@ function heads(): string[] {
     const [first] = Object.values(quantitiesOf(schema));
     return words.map((word) => `${word} ${formatQuantity(first!.default, first!.unit)}${aims ? ' towards 90' : ''}`);
   });
-  return [...shapes, ...MOUNT_WORDS, ...air];
+  return [...shapes, ...MOUNT_WORDS, ...air, CUE_EXAMPLE];
 }

@@ -12,12 +12,13 @@ import { shapeSize } from '../resize';
 import type { Cloth, Shot, Thing } from '../schema';
 import { printSchema } from '../things';
 import { SHAPE_KINDS, SHAPES, type Assets, type Shape } from '../shapes';
+import { CUE_WORD, cueLine } from './cueTyped';
 import { angles, number, placesOf, valuesOf } from './numbers';
 import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
 import { thingNamed, typedPins, typedTies } from './holdsTyped';
 import { readSizes, splitNames } from './sizes';
 
-// Things and air in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
+// Things, air and cues in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
 // for those who work by keyboard.
 
 export interface TypedLine {
@@ -46,6 +47,7 @@ export function readTypedLine(text: string, shot: Shot, assets: Assets = new Map
   const head = words[0]!.toLowerCase();
   const parts = partsOf(words.slice(1));
   try {
+    if (head === CUE_WORD) return { ok: true, line: cueLine(words.slice(1).join(' '), shot) };
     const air = airNamed(head);
     if (air) return { ok: true, line: airLine(air, parts, shot) };
     return { ok: true, line: thingLine(head, parts, shot, assets) };
@@ -59,7 +61,9 @@ export function readTypedLine(text: string, shot: Shot, assets: Assets = new Map
 function thingLine(head: string, parts: Parts, shot: Shot, assets: Assets): TypedLine {
   const kind = kindNamed(head);
   if (!kind && !MOUNT_WORDS.includes(head as never)) {
-    const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, ...AIR_WORDS].join(', ');
+    const known = [...SHAPE_KINDS.flatMap((one) => SHAPES[one].words), ...MOUNT_WORDS, ...AIR_WORDS, CUE_WORD].join(
+      ', ',
+    );
     throw new Error(`“${head}” is not something to add. Known are ${known}.`);
   }
   const label = kind ? SHAPES[kind].label : 'Mount';

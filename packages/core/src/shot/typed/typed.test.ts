@@ -132,6 +132,8 @@ describe('things in words', () => {
     ['box 1 × 1 × 1 at 2, 3', /three numbers/],
     ['box 1 pinned corners', /Only cloth has pins/],
     ['sheet 1 pinned middle', /“pinned middle” is not known: far side/],
+    ['sheet 1 pinned 3 along middle', /“pinned 3 along middle” is not known/],
+    ['sheet 1 pinned 3 along border', /is not known/],
     ['sheet 1 tied far side', /Say what is tied to what/],
     ['sheet 1 tied far side to Yard', /There is no “Yard” yet/],
     ['sheet 1 rides Ferry', /There is no “Ferry” yet/],
@@ -139,6 +141,19 @@ describe('things in words', () => {
     const read = readTypedLine(text, shot());
     expect(read.ok).toBe(false);
     if (!read.ok) expect(read.reason).toMatch(words);
+  });
+
+  it.each([
+    ['5 along far side', [0, 3, 5, 8, 10]],
+    ['1 along far', [0]],
+    ['50 points along far side', Array.from({ length: 11 }, (_, i) => i)],
+  ])('is pinned by points that are spread along a side: %s', (where, columns) => {
+    const read = readTypedLine(`sheet 1 × 1 every 0.1 m pinned ${where}`, shot());
+    if (!read.ok) throw new Error(read.reason);
+    const made = edit(shot(), 'add', (draft) => void read.line.apply(draft)).shot.things[0]!;
+    if (made.role !== 'cloth') throw new Error('not cloth');
+    const side = sidePoints(shapeMesh(made.shape, new Map()), 'top');
+    expect(made.pinSets[0]!.points).toEqual(columns.map((column) => side[column]!));
   });
 
   it('is held and carried by what is there, whatever the capitals', () => {
