@@ -192,6 +192,7 @@ function loosest(cloth: Cloth): LooseNumbers {
     return track ? of(...track.knots.map(({ value }) => value)) : cloth.fabric[name];
   };
   return {
+    weight: cloth.fabric.weight,
     restWarp: extreme('restWarp', Math.max),
     restWeft: extreme('restWeft', Math.max),
     stretchWarp: extreme('stretchWarp', Math.min),

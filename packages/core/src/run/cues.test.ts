@@ -250,6 +250,46 @@ describe('cues', () => {
     expect(track.knots.map(({ value }) => value)).toEqual([0.5, 0]);
   });
 
+  it('make cloth smooth, on things and on itself, and go on from any frame bit for bit', () => {
+    const slope = createCollider({
+      ...{ id: 'slope', name: 'Slope', friction: 1, rotation: [0, 0, 0.4] },
+      shape: { kind: 'box', width: 2, height: 0.1, depth: 1 },
+    });
+    const cloth = (id: string, above: number, cues: Cue[]) =>
+      createCloth({
+        ...{ id, name: id, shape: SHAPE, rotation: [0, 0, 0.4], fabric: { friction: 0.8 }, cues },
+        position: [-0.39 * above, 0.06 + 0.92 * above, 0],
+      });
+    const wet = cue({ kind: 'frame', frame: 8 }, { number: 'friction', to: 0, over: 2 });
+    const shot = shotOf([cloth('low', 0, [wet]), cloth('high', 0.004, []), slope], { lastFrame: 20 });
+    const run = new BakeRun(shot, none);
+    const frames = Array.from({ length: 12 }, () => run.next());
+    const checkpoint = run.checkpoint();
+    for (let frame = 13; frame <= 20; frame++) frames.push(run.next());
+    const middle = (frame: number, of: number) =>
+      frames[frame - 1]!.positions[of]!.reduce((sum, value, i) => sum + (i % 3 === 0 ? value : 0), 0) / count;
+    expect(Math.abs(middle(8, 0) - middle(3, 0))).toBeLessThan(0.01);
+    expect(middle(20, 0) - middle(10, 0)).toBeLessThan(-0.1);
+    // Drawn away from under it: what lies on top is gripped no more.
+    expect(middle(20, 1) - middle(10, 1)).toBeLessThan(-0.1);
+    const on = new BakeRun(shot, none, checkpoint);
+    for (let frame = 13; frame <= 20; frame++)
+      expect(on.next().stats.fingerprint).toBe(frames[frame - 1]!.stats.fingerprint);
+  });
+
+  it('make cloth heavy: it hangs as one that weighs as much from the start', () => {
+    const soft = { weight: 0.1, stretchWarp: 200, stretchWeft: 200, squeeze: 1, damping: 0.1 };
+    const top = [createPinSet({ name: 'Top', points: sidePoints(mesh, 'top') })];
+    const soaked = cue({ kind: 'frame', frame: 4 }, { number: 'weight', to: 0.5, over: 6 });
+    const hang = (cues: Cue[], weight: number) =>
+      bakeAll(shotOf([hung(cues, { fabric: { ...soft, weight }, pinSets: top })], { lastFrame: 60 })).map(
+        ({ positions }) => 0.8 - Math.min(...positions[0]!.filter((_, i) => i % 3 === 1)),
+      );
+    const [light, heavy, wet] = [hang([], 0.1), hang([], 0.5), hang([soaked], 0.1)];
+    expect(heavy.at(-1)! / light.at(-1)!).toBeGreaterThan(1.4);
+    expect(Math.abs(wet.at(-1)! / heavy.at(-1)! - 1)).toBeLessThan(0.02);
+  });
+
   it('last as long as it happens, or stay', () => {
     const moment = (lasts: boolean) => {
       const phases = [-1, 1, -1].map((value, at) => ({ frame: 1 + 4 * at, value, ease: 'linear' as const }));

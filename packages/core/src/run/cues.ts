@@ -219,12 +219,13 @@ function cuedModel({ model, cues: all }: CuedCloth): ClothModel {
   };
 }
 
-/** The largest rest sizes and the least stretch that cues may give. */
+/** The most weight, the largest rest sizes and the least stretch that cues may give. */
 function loosestOf({ loosest, fabric }: ClothModel, cues: readonly FabricCue[]): LooseNumbers {
-  const { restWarp, restWeft, stretchWarp, stretchWeft } = loosest ?? fabric;
+  const { weight, restWarp, restWeft, stretchWarp, stretchWeft } = loosest ?? fabric;
   const extreme = (name: FabricNumber, own: number, of: (...values: number[]) => number) =>
     of(own, ...cues.filter(({ number }) => number === name).map(({ to }) => to));
   return {
+    weight: extreme('weight', weight, Math.max),
     restWarp: extreme('restWarp', restWarp, Math.max),
     restWeft: extreme('restWeft', restWeft, Math.max),
     stretchWarp: extreme('stretchWarp', stretchWarp, Math.min),

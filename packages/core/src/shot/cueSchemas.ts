@@ -6,7 +6,7 @@ import { lookOnly, quantity, quantityOf } from '../quantity/quantity';
 import { id } from './ids';
 
 /** What a cue can change while a run goes on: what does not stay as it begins. */
-const STAYS: readonly string[] = ['weight', 'thickness', 'friction'];
+const STAYS: readonly string[] = ['thickness'];
 export const CUED_NUMBERS = SCALED_NUMBERS.filter((name) => !STAYS.includes(name)) as [FabricNumber, ...FabricNumber[]];
 
 export const cueNumbers = {

@@ -145,7 +145,7 @@ const longestEdge = oncePerMesh((mesh): number => {
 /** Writes the points, edges and faces of a cloth that feel colliders. */
 export function writeFeelers(
   memory: KernelMemory,
-  { model, fabric, firstPoint, points, topology: t }: ClothState,
+  { model, fabric, scales, firstPoint, points, topology: t }: ClothState,
 ): Feelers {
   const write = (features: Uint32Array) => {
     const address = memory.allocate(features.length * 4);
@@ -159,7 +159,7 @@ export function writeFeelers(
     edges: { address: write(t.edgePoints), count: t.edgeCount },
     faces: { address: write(triangles), count: triangles.length / 3 },
     longestEdge: longestPossible(model, fabric),
-    surface: writeSurface(memory, model.rest, model.fabric.thickness, model.scales),
+    surface: writeSurface(memory, model.rest, model.fabric.thickness, scales),
   };
 }
 

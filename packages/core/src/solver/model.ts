@@ -37,7 +37,7 @@ export interface TieModel {
 }
 
 /** What decides how far points can come to be from each other. */
-export type LooseNumbers = Pick<Fabric, 'restWarp' | 'restWeft' | 'stretchWarp' | 'stretchWeft'>;
+export type LooseNumbers = Pick<Fabric, 'weight' | 'restWarp' | 'restWeft' | 'stretchWarp' | 'stretchWeft'>;
 
 export interface ClothModel {
   id: string;
@@ -52,7 +52,7 @@ export interface ClothModel {
   fabricAt?: (time: number) => Fabric;
   /** By how much masks scale its numbers, face by face. */
   scales?: FaceScales;
-  /** The same at a time in s, where masks change; weight, thickness and friction keep those that they begin with. */
+  /** The same at a time in s, where masks change; thickness keeps what it begins with. */
   scalesAt?: (time: number) => FaceScales;
   /** The largest rest sizes and the least stretch that `fabricAt` gives. */
   loosest?: LooseNumbers;

@@ -156,8 +156,8 @@ export class Solver {
   }
 
   #layeredCloths(): LayeredCloth[] {
-    return this.#cloths.map(({ model, topology: t, firstPoint, points }) => {
-      const { rest, passing, scales, fabric } = model;
+    return this.#cloths.map(({ model, topology: t, firstPoint, points, scales }) => {
+      const { rest, passing, fabric } = model;
       const thickness = model.layerDistance ?? fabric.thickness;
       const others = this.#cloths.flatMap((one) => pairOf(this.#model.pairs, model.id, one.model.id)?.clearance ?? []);
       const farthest = Math.max(thickness, ...others);
@@ -226,11 +226,10 @@ export class Solver {
   }
 
   #takeColliders(): void {
-    this.#cloths.forEach(({ model, model: { rest, fabric, scales } }, i) => {
-      const { surface } = this.#feelers[i]!;
-      this.#feelers[i]!.longestEdge = longestPossible(model, model.fabricAt?.(0) ?? fabric);
-      if (surface !== 0) setSurface(this.#memory, surface, rest, fabric.thickness, scales);
+    this.#cloths.forEach(({ model }, i) => {
+      this.#feelers[i]!.longestEdge = longestPossible(model, model.fabricAt?.(0) ?? model.fabric);
     });
+    this.#setSurfaces();
     const taken = this.#model.colliders.map((collider) => {
       const cloths = this.#touchedBy(collider).map(({ cloth, surface, target }) => {
         const write = (record: number) => writeCollider(this.#memory, record, collider, surface);
@@ -272,7 +271,7 @@ export class Solver {
     const h = seconds / substeps;
     this.#before = this.#memory.floats(this.#points, this.#count * 4).slice();
     this.#advanced = seconds;
-    for (const cloth of this.#cloths) setFabric(this.#memory, cloth, to, this.#h);
+    this.#setFabrics(to);
     if (this.#holds.any) this.#setHolds(to, h);
     if (h !== this.#h) this.#setSubstep(h);
     this.#search.beginFrame(from, to);
@@ -290,6 +289,22 @@ export class Solver {
     const rest = (substeps % INTERVAL) / INTERVAL;
     if (rest > 0) this.#damp(rest);
     return true;
+  }
+
+  /** Lets cloths be of the fabric that keys, masks and cues make of it at a time in s. */
+  #setFabrics(time: number): void {
+    const set = (cloth: ClothState) => setFabric(this.#memory, cloth, this.#points, time, this.#h);
+    if (this.#cloths.filter(set).length === 0) return;
+    this.#setSurfaces();
+    this.#layers?.setDistances(this.#layeredCloths());
+  }
+
+  /** How rough and thick points are, to colliders. */
+  #setSurfaces(): void {
+    this.#cloths.forEach(({ model: { rest, fabric }, scales }, i) => {
+      const { surface } = this.#feelers[i]!;
+      if (surface !== 0) setSurface(this.#memory, surface, rest, fabric.thickness, scales);
+    });
   }
 
   #damp(share: number): void {

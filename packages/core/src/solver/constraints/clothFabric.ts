@@ -1,6 +1,7 @@
-import { setAirScales } from '../air/airTriangles';
+import { setAirMasses, setAirScales } from '../air/airTriangles';
 import { setBendStiffness } from './bendRecords';
 import { setCurl } from './curl';
+import type { FabricNumber } from '../../fabric/fabric';
 import { sameValues } from '../../fabric/faceScales';
 import type { ClothState } from '../clothState';
 import { flatTriangles } from './flatTriangles';
@@ -19,25 +20,44 @@ export function setBend(memory: KernelMemory, cloth: ClothState, h: number): voi
   setBendStiffness(memory, bend, model.rest, t, fabric, inverseMasses, h, h * INTERVAL, scales);
 }
 
-/** Lets the keyed numbers of a fabric, and masks that change, be as they are at a time in s; h is 0 before the first substep. */
-export function setFabric(memory: KernelMemory, cloth: ClothState, time: number, h: number): void {
-  const { fabricAt, scalesAt } = cloth.model;
-  if (!fabricAt && !scalesAt) return;
+/**
+ * Lets the keyed numbers of a fabric, and masks that change, be as they are at a time in s; h is 0 before the first substep. `points` is the address
+ * of the points of all cloths. Returns whether it has become rougher or smoother anywhere.
+ */
+export function setFabric(memory: KernelMemory, cloth: ClothState, points: number, time: number, h: number): boolean {
+  const { fabricAt, scalesAt, rest } = cloth.model;
+  if (!fabricAt && !scalesAt) return false;
   const [before, scalesBefore] = [cloth.fabric, cloth.scales];
   const now = (cloth.fabric = fabricAt?.(time) ?? before);
   const scales = (cloth.scales = scalesAt?.(time) ?? scalesBefore);
-  cloth.flat = flatTriangles(cloth.model.rest, now, scales);
+  const differs = (name: FabricNumber) =>
+    now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]);
+  cloth.flat = flatTriangles(rest, now, scales);
   setFlatTriangles(memory, cloth.membrane, cloth.flat);
   if (scalesAt) setAirScales(memory, cloth.airTriangles, scales);
   if (scalesAt && cloth.slowing !== 0) {
-    memory.floats(cloth.slowing, cloth.points).set(pointScales(cloth.model.rest, scales, 'damping'));
+    memory.floats(cloth.slowing, cloth.points).set(pointScales(rest, scales, 'damping'));
   }
-  if (h === 0) return;
+  const heavier = differs('weight');
+  if (heavier) {
+    setMasses(memory, cloth, points);
+    setAirMasses(memory, cloth.airTriangles, cloth.flat, now, scales);
+  }
+  const rougher = differs('friction');
+  if (h === 0) return rougher;
   setMembraneStiffness(memory, cloth.membrane, cloth.flat, now, h, scales);
-  const bends = ['bendWarp', 'bendWeft', 'damping'] as const;
-  const curls = ['curlWarp', 'curlWeft', 'creaseMemory'] as const;
-  const differs = (name: (typeof bends | typeof curls)[number]) =>
-    now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]);
-  if (bends.some(differs)) setBend(memory, cloth, h);
-  if (curls.some(differs)) setCurl(memory, cloth);
+  if (heavier || (['bendWarp', 'bendWeft', 'damping'] as const).some(differs)) setBend(memory, cloth, h);
+  if ((['curlWarp', 'curlWeft', 'creaseMemory'] as const).some(differs)) setCurl(memory, cloth);
+  return rougher;
+}
+
+/** Lets points be as heavy as the cloth around them is now; what is held stays held. */
+function setMasses(memory: KernelMemory, cloth: ClothState, points: number): void {
+  const { flat, firstPoint, inverseMasses, freeMasses } = cloth;
+  const values = memory.floats(points + firstPoint * 16, cloth.points * 4);
+  flat.pointMasses.forEach((mass, point) => {
+    freeMasses[point] = mass > 0 ? 1 / mass : 0;
+    if (inverseMasses[point] === 0) return;
+    inverseMasses[point] = values[point * 4 + 3] = freeMasses[point]!;
+  });
 }

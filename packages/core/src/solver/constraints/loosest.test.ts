@@ -28,7 +28,7 @@ describe('the loosest that cloth can be anywhere', () => {
     const half = new Float32Array(faces).fill(1);
     half[3] = 0.25;
     const loose = loosestAnywhere(model({ scales: { restWarp: half, restWeft: half, stretchWarp: half } }), fabric);
-    expect(loose).toEqual({ restWarp: 1, restWeft: 1.2, stretchWarp: 250, stretchWeft: 500 });
+    expect(loose).toEqual({ weight: fabric.weight, restWarp: 1, restWeft: 1.2, stretchWarp: 250, stretchWeft: 500 });
   });
 
   it('reckons with nothing where a mask travels', () => {

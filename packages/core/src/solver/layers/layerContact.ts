@@ -116,6 +116,11 @@ export class LayerContact {
     this.invalidate();
   }
 
+  /** Takes over how far the faces of cloths keep apart, and how rough they are. */
+  setDistances(cloths: readonly LayeredCloth[]): void {
+    setDistances(this.#memory, this.#forest, cloths);
+  }
+
   /** Forces a query before the next contact: points were set from outside, or a frame begins. */
   invalidate(): void {
     this.#horizon = 0;
