@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { bakeFingerprint, BakeRun, createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
+import { bakeFingerprint, BakeRun, createAir, createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { bake, drawn, ERROR, launch, openShotFile, shotFile, smallShot, station, test, openFile } from './bench';
 import { ADDRESS } from './playwright.config';
@@ -49,7 +49,10 @@ function fingerprintOf(shot: Shot): string {
 test('every bake is a take: looked at, taken up again, gone on with, cut and deleted, all undoable', async ({
   page,
 }) => {
-  const shot = smallShot();
+  // With air that has all that air can have, whose bits are to be those of node too.
+  const air = { kind: 'wind', speed: 2, turbulence: 0.5, shadow: 1, gustDepth: 0.3 } as const;
+  const small = smallShot();
+  const shot = { ...small, things: [...small.things, createAir({ name: 'Wind', air })] };
   await openShotFile(page, shot);
   await bake(page, 24);
   await setBend(page, '60');

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { quantity } from '../quantity/quantity';
 
-// The numbers of a fabric, in SI. Weight, thickness and friction are what the cloth is, and cannot be keyed; a mask can scale each, and a cue change the first and the last.
+// The numbers of a fabric, in SI. Weight, thickness and friction are what the cloth is, and cannot be keyed; a mask can scale each, and a cue change it.
 // In the order of the form. Ranges are wide enough for anything that is still cloth: chiffon is about
 // 30 g/m2 and 1 uN.m, heavy leather 900 g/m2 and 1000 uN.m.
 

@@ -290,6 +290,30 @@ describe('cues', () => {
     expect(Math.abs(wet.at(-1)! / heavy.at(-1)! - 1)).toBeLessThan(0.02);
   });
 
+  it('make cloth thick: what lies on it is lifted, and nothing passes through', () => {
+    const table = createCollider({
+      ...{ id: 'table', name: 'Table', clearance: 0.001, position: [0, 0.05, 0] },
+      shape: { kind: 'box', width: 1, height: 0.1, depth: 1 },
+    });
+    const lying = (id: string, y: number, thickness: number, cues: Cue[] = []) =>
+      createCloth({ ...{ id, name: id, shape: SHAPE, position: [0, y, 0], fabric: { thickness }, cues } });
+    const swell = cue({ kind: 'frame', frame: 6 }, { number: 'thickness', to: 0.008, over: 8 });
+    const bakeOf = (low: Cloth, high: Cloth) => bakeAll(shotOf([low, high, table], { lastFrame: 30 }));
+    const frames = bakeOf(lying('low', 0.102, 0.001, [swell]), lying('high', 0.104, 0.001));
+    const thick = bakeOf(lying('low', 0.106, 0.008), lying('high', 0.112, 0.001)).at(-1)!;
+    const mean = ({ positions }: (typeof frames)[number], of: number) =>
+      positions[of]!.reduce((sum, y, i) => sum + (i % 3 === 1 ? y : 0), 0) / count;
+    // Clearance and half its thickness off the table.
+    expect(Math.abs(mean(frames[4]!, 0) - 0.1015)).toBeLessThan(1e-4);
+    expect(Math.abs(mean(frames[29]!, 0) - 0.105)).toBeLessThan(1e-4);
+    // As far off each other as cloth that is as thick from the start.
+    const gap = (frame: (typeof frames)[number]) => mean(frame, 1) - mean(frame, 0);
+    expect(gap(frames[4]!)).toBeLessThan(0.0012);
+    expect(gap(frames[29]!)).toBeGreaterThan(0.0018);
+    expect(Math.abs(gap(frames[29]!) - gap(thick))).toBeLessThan(1e-4);
+    for (const { stats } of frames) expect([stats.crossings, stats.pierced]).toEqual([0, 0]);
+  });
+
   it('last as long as it happens, or stay', () => {
     const moment = (lasts: boolean) => {
       const phases = [-1, 1, -1].map((value, at) => ({ frame: 1 + 4 * at, value, ease: 'linear' as const }));

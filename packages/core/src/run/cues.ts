@@ -181,6 +181,11 @@ function cuedModel({ model, cues: all }: CuedCloth): ClothModel {
     const own = ownAt(time);
     const base = { ...own };
     for (const name of names) {
+      // What bounds how far is looked for contact must not be exceeded anywhere.
+      if (name === 'thickness') {
+        base[name] = Math.max(own[name], ...cues.map(({ cue }) => (cue.number === name ? cue.to : 0)));
+        continue;
+      }
       if (own[name] !== neutral(name)) continue;
       base[name] = cues.find(({ cue }) => cue.number === name && cue.to !== neutral(name))?.cue.to ?? own[name];
     }

@@ -5,9 +5,8 @@ import { fabricSchema, type FabricNumber } from '../fabric/fabric';
 import { lookOnly, quantity, quantityOf } from '../quantity/quantity';
 import { id } from './ids';
 
-/** What a cue can change while a run goes on: what does not stay as it begins. */
-const STAYS: readonly string[] = ['thickness'];
-export const CUED_NUMBERS = SCALED_NUMBERS.filter((name) => !STAYS.includes(name)) as [FabricNumber, ...FabricNumber[]];
+/** What a cue can change while a run goes on: what masks can scale. */
+export const CUED_NUMBERS = SCALED_NUMBERS;
 
 export const cueNumbers = {
   over: quantity({

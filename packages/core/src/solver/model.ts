@@ -48,11 +48,11 @@ export interface ClothModel {
   /** Per point that the solver tells of, which point of `rest` it is, where seams have made several one. */
   pointOf?: Uint32Array;
   fabric: Fabric;
-  /** The fabric at a time in s, when its numbers are keyed; weight and thickness never change. */
+  /** The fabric at a time in s, when its numbers are keyed; weight, thickness and friction never change. */
   fabricAt?: (time: number) => Fabric;
   /** By how much masks scale its numbers, face by face. */
   scales?: FaceScales;
-  /** The same at a time in s, where masks change; thickness keeps what it begins with. */
+  /** The same at a time in s, where masks change. */
   scalesAt?: (time: number) => FaceScales;
   /** The largest rest sizes and the least stretch that `fabricAt` gives. */
   loosest?: LooseNumbers;

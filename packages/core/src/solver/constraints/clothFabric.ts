@@ -22,7 +22,7 @@ export function setBend(memory: KernelMemory, cloth: ClothState, h: number): voi
 
 /**
  * Lets the keyed numbers of a fabric, and masks that change, be as they are at a time in s; h is 0 before the first substep. `points` is the address
- * of the points of all cloths. Returns whether it has become rougher or smoother anywhere.
+ * of the points of all cloths. Returns whether its surface has: how rough and thick it is.
  */
 export function setFabric(memory: KernelMemory, cloth: ClothState, points: number, time: number, h: number): boolean {
   const { fabricAt, scalesAt, rest } = cloth.model;
@@ -43,12 +43,12 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, points: numbe
     setMasses(memory, cloth, points);
     setAirMasses(memory, cloth.airTriangles, cloth.flat, now, scales);
   }
-  const rougher = differs('friction');
-  if (h === 0) return rougher;
+  const surface = differs('friction') || differs('thickness');
+  if (h === 0) return surface;
   setMembraneStiffness(memory, cloth.membrane, cloth.flat, now, h, scales);
   if (heavier || (['bendWarp', 'bendWeft', 'damping'] as const).some(differs)) setBend(memory, cloth, h);
   if ((['curlWarp', 'curlWeft', 'creaseMemory'] as const).some(differs)) setCurl(memory, cloth);
-  return rougher;
+  return surface;
 }
 
 /** Lets points be as heavy as the cloth around them is now; what is held stays held. */
