@@ -1,7 +1,8 @@
 import { expect } from '@playwright/test';
 import { readObj } from '@lumbra/core';
 import { readFile } from 'node:fs/promises';
-import { openShotFile, smallShot, station, test } from './bench';
+import { unzipSync } from 'fflate';
+import { bake, openShotFile, smallShot, station, test } from './bench';
 import { row, tick } from './controls';
 
 test('cloth is finished step by step, written as it is shown, and kept as a mesh', async ({ page }) => {
@@ -49,4 +50,30 @@ test('cloth is finished step by step, written as it is shown, and kept as a mesh
   await expect(row(page, 'Sheet, frame 1')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(row(page, 'Sheet, frame 1')).toHaveCount(0);
+});
+
+test('a take is slowed down: shown between its frames, and written as long as it then is', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await bake(page, 24);
+  await station(page, 'Finish');
+  await page.getByRole('button', { name: 'Retime', exact: true }).click();
+  const go = async (frame: string) => {
+    const field = page.getByRole('textbox', { name: 'Current frame' });
+    await field.fill(frame);
+    await field.press('Enter');
+  };
+  await go('4');
+  await expect(page.getByText(/; frame 2\.5 of the take/)).toBeVisible();
+  await go('5');
+  await expect(page.getByText(/; frame 3 of the take/)).toBeVisible();
+
+  await station(page, 'Hand off');
+  await page.getByRole('button', { name: /^Unit, axis, frames/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Last frame to write' })).toHaveValue('47');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^PLY sequence/ }).click();
+  const files = Object.keys(unzipSync(await readFile(await (await download).path())));
+  expect(files).toHaveLength(47);
+  await tick(page, 'with the finish list of each cloth', false);
+  await expect(page.getByRole('textbox', { name: 'Last frame to write' })).toHaveValue('24');
 });

@@ -6,11 +6,14 @@ import {
   createScenery,
   createShot,
   fadeMask,
+  finishEntrySchema,
+  finishNumber,
   grownPoints,
   shapeMesh,
   writeMask,
   type Shot,
 } from '@lumbra/core';
+import { keyed } from './keyed';
 
 const WIDTH = 3;
 const HEIGHT = 2.3;
@@ -19,7 +22,7 @@ const TILT = (6 * Math.PI) / 180;
 const POST = { radius: 0.035, z: 1.144, back: 2.15, front: 1.91 };
 const FOOT_HEIGHT = 0.06;
 
-/** A striped awning between four posts in gusts: pins, wind with turbulence, print. */
+/** A striped awning between four posts in gusts: pins, wind with turbulence, print, slowed down by its finish list. */
 export function nf020Awning(): Shot {
   const shape = { kind: 'sheet' as const, width: WIDTH, height: HEIGHT, spacing: 0.03 };
   const mesh = shapeMesh(shape, new Map());
@@ -41,6 +44,16 @@ export function nf020Awning(): Shot {
     things: [
       createCloth({
         id: 'awning',
+        // Slowed where the gust lifts it.
+        finish: [finishEntrySchema.parse({ id: 'slow', step: { kind: 'retime', speed: 1 } })],
+        keys: [
+          keyed(finishNumber('slow', 'speed'), [
+            [40, 1],
+            [56, 0.4],
+            [100, 0.4],
+            [116, 1],
+          ]),
+        ],
         name: 'Awning',
         card: 'canvas',
         shape,

@@ -12,6 +12,7 @@ import {
   inputsHash,
   keptPromises,
   readShotFile,
+  retimingSteps,
   runInputs,
   shapeMesh,
   type BakedFrame,
@@ -42,23 +43,27 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     throw new Error(`The shot begins at frame ${shot.firstFrame}; it has no frame ${range.first}.`);
   }
   const simulated = activeCloths(shot).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, assets) }));
-  const { cloths, finish } = finishTake(simulated, !options.unfinished);
+  const done = finishTake(simulated, !options.unfinished, shot.firstFrame);
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats }[] = [];
   const started = performance.now();
-  /** The frames that are asked for, as they come; all are counted. */
+  const retimes = !options.unfinished && simulated.some(({ cloth }) => retimingSteps(cloth).length > 0);
+  // What is retimed shows other frames than those that are asked for.
+  const lastBaked = retimes ? shot.lastFrame : range.last;
+  /** The frames of the run as they come; all are counted. */
   async function* frames(): AsyncGenerator<HandedFrame> {
-    for await (const baked of bakeFrames(run, range.last)) {
+    for await (const baked of bakeFrames(run, lastBaked)) {
       stats.push({ frame: baked.frame, stats: baked.stats });
-      progress(baked, shot.firstFrame, range.last, started);
-      if (baked.frame >= range.first) yield finish(baked);
+      progress(baked, shot.firstFrame, lastBaked, started);
+      yield baked;
     }
   }
   const { step, unit, up } = { ...HAND_DEFAULTS, ...options };
-  const take = { cloths, frames: frames(), frameRate: shot.frameRate, stem: fileStem(shot) };
+  const take = { cloths: done.cloths, frames: done.frames(frames()), frameRate: shot.frameRate, stem: fileStem(shot) };
   await options.format.write(
-    handTake(take, { first: range.first, last: range.last, step, unit, up }, options.format),
+    // All that a retimed take has, where no frames are asked for.
+    handTake(take, { ...(options.frames ?? { first: range.first }), step, unit, up }, options.format),
     async (name, bytes) => {
       const target = path.join(options.out, name);
       await mkdir(path.dirname(target), { recursive: true });

@@ -1,10 +1,20 @@
-import { activeCloths, bakeReport, HAND_DEFAULTS, shapeMesh, type CacheFormat, type HandOptions } from '@lumbra/core';
+import {
+  activeCloths,
+  bakeReport,
+  HAND_DEFAULTS,
+  lastShownFrame,
+  shapeMesh,
+  type CacheFormat,
+  type HandOptions,
+  type ShownPlaces,
+} from '@lumbra/core';
 import { computed, ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { takenShot } from '../storage/takes';
 import { useFinishedStore } from '../stores/finished';
+import { useRetimed } from '../stores/retimed';
 import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
 import { filesHost } from '../workers/hosts';
@@ -17,12 +27,21 @@ export function useHandOff() {
   const takes = useTakesStore();
   const notice = useNoticeStore();
   const made = useFinishedStore();
+  const { retimed } = useRetimed();
   /** Whether what is written has its finish lists done: as cloth is shown, so it is written. */
   const finished = computed({ get: () => !made.raw, set: (wanted) => (made.raw = !wanted) });
   /** Which frames, in what, which axis up; all of the take where no frames are given. */
   const options = ref<HandOptions>({ ...HAND_DEFAULTS });
   const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
   const working = ref<string | null>(null);
+
+  /** The frames that can be written: those of the take, and where cloth is retimed those that it then takes. */
+  const range = computed(() => {
+    const there = takes.account.map((row) => row.frame);
+    const [first, last] = [Math.min(...there), Math.max(...there)];
+    const shown = there.length > 0 && finished.value && document.shot;
+    return { first, last: shown ? lastShownFrame(activeCloths(shown), shown.firstFrame, last) : last };
+  });
 
   function stem(): string {
     const shot = document.shot!;
@@ -57,8 +76,9 @@ export function useHandOff() {
   }
 
   function told() {
-    const { frameRate } = document.shot!;
-    return { stem: stem(), cloths: cloths(), finished: finished.value, frameRate, options: { ...options.value } };
+    const { firstFrame, frameRate } = document.shot!;
+    const how = { finished: finished.value, firstFrame, frameRate, options: { ...options.value } };
+    return { stem: stem(), cloths: cloths(), ...how };
   }
 
   /** Writes the take that is looked at in one of the formats for motion. */
@@ -71,8 +91,11 @@ export function useHandOff() {
   const frame = ({ id }: CacheFormat) =>
     write(`${stem()}-${String(run.frame).padStart(4, '0')}.${id}`, () => {
       const shown = run.shownPositions();
-      const simulated = { frame: run.frame, positions: cloths().map(({ cloth }) => shown.get(cloth.id)!) };
-      return filesHost.call((api) => api.frame(id, told(), simulated));
+      const all = finished.value ? retimed(shown) : shown;
+      const places = cloths().map(({ cloth }) => all.get(cloth.id));
+      if (places.includes(undefined)) throw new Error('Its frames are still being read. Try again in a moment.');
+      const now = { frame: run.frame, places: places as ShownPlaces[] };
+      return filesHost.call((api) => api.frame(id, told(), now));
     });
 
   const shotFile = () =>
@@ -90,5 +113,5 @@ export function useHandOff() {
       return { data, type: 'application/json' };
     });
 
-  return { working, finished, canFinish, options, take, frame, shotFile, report };
+  return { working, finished, canFinish, range, options, take, frame, shotFile, report };
 }

@@ -4,6 +4,7 @@ import {
   createShot,
   FinishList,
   finishEntrySchema,
+  placesShown,
   shapeMesh,
   type FinishEntry,
   type Mesh,
@@ -30,11 +31,11 @@ vi.mock('../workers/hosts', async () => {
         worker.lists.set(name, list);
         return list.mesh;
       },
-      place: async ({ name, entries, positions }: FinishWork) => {
+      place: async ({ name, entries, places }: FinishWork) => {
         await worker.gate;
         worker.placed++;
         const list = worker.lists.get(name) as FinishList | undefined;
-        return list?.place(positions, entries, () => null) ?? null;
+        return list?.place(placesShown(mesh, places), entries, () => null) ?? null;
       },
     },
   });
@@ -51,7 +52,7 @@ const shotWith = (...finish: FinishEntry[]) =>
 const THICK = shotWith(step({ kind: 'thicken', thickness: 0.01 }));
 
 function wanted(shot = THICK, frame = 1) {
-  return { shot, assets: new Map<string, Mesh>(), frame, positions: new Map([['c', mesh.positions]]) };
+  return { shot, assets: new Map<string, Mesh>(), frame, places: new Map([['c', mesh.positions]]) };
 }
 
 describe('finished cloth', () => {

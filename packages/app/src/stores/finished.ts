@@ -7,6 +7,7 @@ import {
   type Cloth,
   type Mesh,
   type Shot,
+  type ShownPlaces,
 } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
@@ -24,7 +25,8 @@ interface Wanted {
   shot: Shot;
   assets: Assets;
   frame: number;
-  positions: ReadonlyMap<string, Float32Array>;
+  /** Where its cloths are by their ids; those of which a frame is still being read are missing, and stay as they are. */
+  places: ReadonlyMap<string, ShownPlaces>;
 }
 
 interface Prepared {
@@ -79,14 +81,18 @@ export const useFinishedStore = defineStore('finished', () => {
     shot,
     assets,
     frame,
-    positions,
+    places,
   }: Wanted): Promise<[Map<string, ShownMesh>, Map<string, string>]> {
     const made = new Map<string, ShownMesh>();
     const wrong = new Map<string, string>();
     for (const cloth of shot.things) {
       if (cloth.role !== 'cloth' || !cloth.finish.some(({ on }) => on)) continue;
-      const own = positions.get(cloth.id);
-      if (!own) continue;
+      const own = places.get(cloth.id);
+      const before = shown.value.get(cloth.id);
+      if (!own) {
+        if (before) made.set(cloth.id, before);
+        continue;
+      }
       try {
         made.set(cloth.id, await finishCloth(cloth, assets, frame, own));
       } catch (error) {
@@ -96,7 +102,7 @@ export const useFinishedStore = defineStore('finished', () => {
     return [made, wrong];
   }
 
-  async function finishCloth(cloth: Cloth, assets: Assets, frame: number, positions: Float32Array): Promise<ShownMesh> {
+  async function finishCloth(cloth: Cloth, assets: Assets, frame: number, places: ShownPlaces): Promise<ShownMesh> {
     const mesh = shapeMesh(cloth.shape, assets);
     const name = `${meshName(mesh)} ${finishKey(cloth.finish)}`;
     const entries = finishAt(cloth, frame);
@@ -108,7 +114,7 @@ export const useFinishedStore = defineStore('finished', () => {
         prepared.set(cloth.id, { name, mesh: fine });
       }
       const placed = await finishHost.call<Float32Array | null>((api) =>
-        api.place({ cloth: cloth.id, name, entries, positions, masks }),
+        api.place({ cloth: cloth.id, name, entries, places, masks }),
       );
       if (placed) return { mesh: prepared.get(cloth.id)!.mesh, positions: placed };
     }

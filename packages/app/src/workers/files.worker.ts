@@ -5,6 +5,7 @@ import {
   handTake,
   spaceOf,
   LARGEST_SHOT_FILE,
+  placesShown,
   readLumbraFile,
   shotFileTooLarge,
   writeProductionFile,
@@ -12,6 +13,7 @@ import {
   type HandOptions,
   type Mesh,
   type Shot,
+  type ShownPlaces,
   type SimulatedCloth,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
@@ -33,6 +35,8 @@ export interface TakeOptions {
   /** Whether finish lists are done. */
   finished: boolean;
   options: HandOptions;
+  /** Of the shot: from there on cloth is retimed. */
+  firstFrame: number;
   frameRate: number;
 }
 
@@ -69,16 +73,13 @@ const worker = {
   /** A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. */
   async take(
     format: string,
-    { stem, cloths, finished, frameRate, options }: TakeOptions,
+    { stem, cloths, finished, firstFrame, frameRate, options }: TakeOptions,
     source: FrameSource,
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
     const files: AsyncZippable = {};
-    const done = finishTake(cloths, finished);
-    async function* frames() {
-      for await (const frame of framesOf(source, cloths)) yield done.finish(frame);
-    }
-    const whole = { cloths: done.cloths, frames: frames(), frameRate, stem };
+    const done = finishTake(cloths, finished, firstFrame);
+    const whole = { cloths: done.cloths, frames: done.frames(framesOf(source, cloths)), frameRate, stem };
     await found.write(handTake(whole, options, found), (path, bytes) => {
       files[path] = bytes;
     });
@@ -93,11 +94,15 @@ const worker = {
   /** One frame of all cloths as one file. */
   async frame(
     format: string,
-    { stem, cloths, finished, frameRate, options }: TakeOptions,
-    simulated: { frame: number; positions: Float32Array[] },
+    { stem, cloths, finished, firstFrame, frameRate, options }: TakeOptions,
+    shown: { frame: number; places: ShownPlaces[] },
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
-    const done = finishTake(cloths, finished);
+    const done = finishTake(cloths, finished, firstFrame);
+    const simulated = {
+      frame: shown.frame,
+      positions: shown.places.map((places, i) => placesShown(cloths[i]!.mesh, places)),
+    };
     const take = { cloths: done.cloths, frameRate, stem, ...spaceOf(options, found) };
     const bytes = await found.writeFrame(take, handFrame(done.finish(simulated), options, found));
     return { type: found.type, data: moved(bytes) };

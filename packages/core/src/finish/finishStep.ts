@@ -29,6 +29,8 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   choices?: Readonly<Record<string, readonly string[]>>;
   /** Whether a mask can keep parts of the cloth out of it. */
   masked?: true;
+  /** How fast the take goes by, 1 as it was baked; for steps that retime it. Their numbers are called `speed` where they are keyed. */
+  speed?: (step: Step) => number;
   /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */
   build: (mesh: Mesh, step: Step) => Finisher<Step>;
 }

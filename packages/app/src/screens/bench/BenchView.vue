@@ -13,6 +13,7 @@ import { useKeyingStore } from '../../stores/keying';
 import { usePatternStore } from '../../stores/pattern';
 import { usePictureStore } from '../../stores/picture';
 import { usePressureStore } from '../../stores/pressure';
+import { useRetimed } from '../../stores/retimed';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import { useTakesStore } from '../../stores/takes';
@@ -34,6 +35,7 @@ const importing = useImportStore();
 const theme = useThemeStore();
 const picture = usePictureStore();
 const finished = useFinishedStore();
+const { retimed } = useRetimed();
 const cueWhere = useCueWhereStore();
 const pressure = usePressureStore();
 const pattern = usePatternStore();
@@ -93,11 +95,11 @@ const showsFinished = computed(
     run.status !== 'settling',
 );
 watch(
-  [shot, positions, () => run.shownFrame, showsFinished],
+  [shot, positions, () => run.shownFrame, () => takes.version, showsFinished],
   () =>
     finished.show(
       shot.value && showsFinished.value
-        ? { shot: shot.value, assets: document.assets, frame: run.shownFrame, positions: positions.value }
+        ? { shot: shot.value, assets: document.assets, frame: run.shownFrame, places: retimed(positions.value) }
         : null,
     ),
   { immediate: true },

@@ -7,6 +7,7 @@ import TickBox from '../../fields/TickBox.vue';
 import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
 import { useFinishedStore } from '../../stores/finished';
+import { useRetimed } from '../../stores/retimed';
 import { useRunStore } from '../../stores/run';
 import { useSelectionStore } from '../../stores/selection';
 import StationPanel from '../StationPanel.vue';
@@ -17,6 +18,7 @@ const selection = useSelectionStore();
 const finished = useFinishedStore();
 const run = useRunStore();
 const acts = useFinishActs();
+const { sourceOf } = useRetimed();
 
 const cloth = computed(() => selection.cloth);
 /** The step whose numbers are open. */
@@ -33,11 +35,13 @@ const shown = computed(() => {
     return undefined;
   }
 });
-const facts = computed(() =>
-  shown.value
-    ? `${formatQuantity(pointCount(shown.value.mesh), '')} points, ${formatQuantity(shown.value.mesh.triangles.length / 3, '')} faces`
-    : '',
-);
+const facts = computed(() => {
+  if (!cloth.value || !shown.value) return '';
+  const { mesh } = shown.value;
+  const count = `${formatQuantity(pointCount(mesh), '')} points, ${formatQuantity(mesh.triangles.length / 3, '')} faces`;
+  const source = finished.raw ? null : sourceOf(cloth.value);
+  return source === null ? count : `${count}; frame ${formatQuantity(source, '')} of the take`;
+});
 
 function add(kind: (typeof FINISH_KINDS)[number]): void {
   if (cloth.value) open.value = acts.add(cloth.value, kind);

@@ -18,16 +18,11 @@ const UPS = [
 
 const run = useRunStore();
 const takes = useTakesStore();
-const { working, finished, canFinish, options, take, frame, shotFile, report } = useHandOff();
+const { working, finished, canFinish, range, options, take, frame, shotFile, report } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
 const busy = computed(() => working.value !== null);
-/** The frames of the take, of which those that are asked for are written. */
-const range = computed(() => {
-  const there = takes.account.map((row) => row.frame);
-  return { first: Math.min(...there), last: Math.max(...there) };
-});
 const shownRange = computed(() => ({
   first: options.value.first ?? range.value.first,
   last: options.value.last ?? range.value.last,
