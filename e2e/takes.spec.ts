@@ -34,7 +34,7 @@ async function setBend(page: Page, value: string): Promise<void> {
 async function report(page: Page): Promise<{ fingerprint: string; frames: { frame: number }[] }> {
   await station(page, 'Hand off');
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /Bake report/ }).click();
+  await page.getByRole('button', { name: 'Bake report as JSON' }).click();
   const read = readFileSync(await (await download).path(), 'utf8');
   await station(page, 'Run');
   return JSON.parse(read) as Awaited<ReturnType<typeof report>>;

@@ -28,13 +28,20 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   for await (const baked of bakeFrames(new BakeRun(shot, new Map()), 24)) frames.push(baked.stats.fingerprint);
   await station(page, 'Hand off');
   const reportDownload = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /Bake report/ }).click();
+  await page.getByRole('button', { name: 'Bake report as JSON' }).click();
   const report = JSON.parse(readFileSync(await (await reportDownload).path(), 'utf8')) as {
     fingerprint: string;
     frames: unknown[];
   };
   expect(report.frames).toHaveLength(24);
   expect(report.fingerprint).toBe(bakeFingerprint(frames));
+  // Read here: the page that is written as HTML too.
+  await page.getByRole('button', { name: 'Read the bake report' }).click();
+  const read = page.frameLocator('iframe[title="Bake report"]');
+  await expect(read.getByRole('heading', { name: 'Over the shot' })).toBeVisible();
+  await expect(read.getByText(report.fingerprint)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.locator('iframe[title="Bake report"]')).toBeHidden();
 
   // Changing bending makes the bake stale and says what changed; undo makes it firm again.
   await station(page, 'Fabric');
@@ -117,7 +124,7 @@ test('stop a bake in the middle, keep what is done, and go on to the same end', 
   for await (const baked of bakeFrames(new BakeRun(shot, new Map()), 60)) frames.push(baked.stats.fingerprint);
   await station(page, 'Hand off');
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /Bake report/ }).click();
+  await page.getByRole('button', { name: 'Bake report as JSON' }).click();
   const report = JSON.parse(readFileSync(await (await download).path(), 'utf8')) as { fingerprint: string };
   expect(report.fingerprint).toBe(bakeFingerprint(frames));
 

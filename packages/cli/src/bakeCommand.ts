@@ -12,10 +12,13 @@ import {
   inputsHash,
   keptPromises,
   readShotFile,
+  reportPage,
+  reportTable,
   retimingSteps,
   runInputs,
   shapeMesh,
   type BakedFrame,
+  type BakeReport,
   type CacheFormat,
   type FrameStats,
   type HandedFrame,
@@ -72,7 +75,7 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   );
   process.stderr.write('\n');
   const report = bakeReport(shot, inputsHash(runInputs(shot, assets)), stats);
-  if (options.report) await writeFile(options.report, JSON.stringify(report, null, 2) + '\n');
+  if (options.report) await writeFile(options.report, reportFile(options.report, report));
   const worst = Math.max(...stats.map((entry) => entry.stats.maxStretch));
   const counts = stats.flatMap(({ stats: { substeps } }) => substeps ?? []);
   console.log(
@@ -80,6 +83,14 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   );
   const broken = keptPromises(stats)?.worst;
   if (broken) console.log(brokenText(broken, (id) => shot.things.find((thing) => thing.id === id)?.name));
+}
+
+/** The report as the ending of its file asks for: a page to read, a table, else JSON. */
+function reportFile(file: string, report: BakeReport): string {
+  const ending = path.extname(file).toLowerCase();
+  if (ending === '.html' || ending === '.htm') return reportPage(report);
+  if (ending === '.csv') return reportTable(report);
+  return JSON.stringify(report, null, 2) + '\n';
 }
 
 /** How what the quality promises was kept, where it promises something. */

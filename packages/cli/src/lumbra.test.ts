@@ -67,6 +67,16 @@ describe('lumbra bake', () => {
     expect(await readdir(folder)).not.toContain('deep');
   });
 
+  it.each([
+    ['report.html', /^<!doctype html>[^]*<h2>Over the shot<\/h2>/],
+    ['report.csv', /^frame,seconds,substeps,[^]*\r\n1,0,/],
+  ])('writes its report as %s', async (name, wanted) => {
+    const report = path.join(folder, name);
+    const { code } = await lumbra('bake', shot, '--out', `${report}-frames`, '--format', 'stl', '--report', report);
+    expect(code).toBe(0);
+    expect(await readFile(report, 'utf8')).toMatch(wanted);
+  });
+
   it('writes an OBJ a frame and a report, and says what came out', async () => {
     const [out, report] = [path.join(folder, 'obj'), path.join(folder, 'report.json')];
     const { code, stdout, stderr } = await lumbra('bake', shot, '--out', out, '--format', 'obj', '--report', report);

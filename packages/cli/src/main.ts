@@ -50,7 +50,7 @@ program
   .addOption(new Option('--unit <unit>', 'unit of what is written').choices(HAND_UNITS).default('m'))
   .addOption(new Option('--up <axis>', 'axis that points up').choices(['y', 'z']).default('y'))
   .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
-  .option('--report <file>', 'write the bake report as JSON')
+  .option('--report <file>', 'write the bake report: .html to be read, .csv a table, else JSON')
   .action(bakeCommand);
 
 program

@@ -58,6 +58,8 @@ export * from './finish/finishStep';
 export * from './finish/steps';
 export * from './exchange/finishTake';
 export * from './exchange/retimeTake';
+export * from './exchange/report/reportPage';
+export * from './exchange/report/reportTable';
 export * from './exchange/handOptions';
 export * from './shot/airThings';
 export * from './shot/gravity';

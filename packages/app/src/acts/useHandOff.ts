@@ -3,7 +3,10 @@ import {
   bakeReport,
   HAND_DEFAULTS,
   lastShownFrame,
+  reportPage,
+  reportTable,
   shapeMesh,
+  type BakeReport,
   type CacheFormat,
   type HandOptions,
   type ShownPlaces,
@@ -19,6 +22,15 @@ import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
 import { filesHost } from '../workers/hosts';
 import type { FrameSource } from '../workers/files.worker';
+
+/** A report as a file, by its ending. */
+const REPORTS = {
+  html: { type: 'text/html', text: (report: BakeReport) => reportPage(report) },
+  csv: { type: 'text/csv', text: reportTable },
+  json: { type: 'application/json', text: (report: BakeReport) => JSON.stringify(report, null, 2) },
+} as const;
+export type ReportFile = keyof typeof REPORTS;
+export const REPORT_FILES = Object.keys(REPORTS) as ReportFile[];
 
 /** Writing files: each act says what it wrote, or what went wrong. */
 export function useHandOff() {
@@ -104,14 +116,20 @@ export function useHandOff() {
       type: 'application/zip',
     }));
 
-  const report = () =>
-    write(`${stem()}-report.json`, async () => {
-      // Of the shot that was baked, which may not be the one that is open any more.
-      const shot = (await takenShot(takes.take!)) ?? document.shot!;
-      const { inputsHash } = takes.lastSpan!;
-      const data = JSON.stringify(bakeReport(shot, inputsHash, takes.account), null, 2);
-      return { data, type: 'application/json' };
+  /** The account of the take that is looked at: of the shot that was baked, which may not be the one that is open any more. */
+  async function account(): Promise<BakeReport> {
+    const shot = (await takenShot(takes.take!)) ?? document.shot!;
+    return bakeReport(shot, takes.lastSpan!.inputsHash, takes.account);
+  }
+
+  const report = (as: ReportFile) =>
+    write(`${stem()}-report.${as}`, async () => {
+      const { type, text } = REPORTS[as];
+      return { data: text(await account()), type };
     });
 
-  return { working, finished, canFinish, range, options, take, frame, shotFile, report };
+  /** The report as a page to be read here. */
+  const reportHere = async (evening: boolean) => reportPage(await account(), { evening });
+
+  return { working, finished, canFinish, range, options, take, frame, shotFile, report, reportHere };
 }

@@ -6,6 +6,8 @@ import { bakeFingerprint } from './fingerprint';
 /** The account of a bake, as JSON. */
 export interface BakeReport {
   shot: { id: string; name: string; code: string };
+  /** Names of the things that are told of, by their ids. */
+  things: Record<string, string>;
   settings: {
     frameRate: number;
     firstFrame: number;
@@ -32,6 +34,7 @@ export function bakeReport(
   const { promised } = QUALITIES[quality];
   return {
     shot: { id: shot.id, name: shot.name, code: shot.code },
+    things: Object.fromEntries(shot.things.map(({ id, name }) => [id, name])),
     settings: {
       frameRate: shot.frameRate,
       firstFrame: shot.firstFrame,

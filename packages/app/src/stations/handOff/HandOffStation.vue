@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
-import { computed } from 'vue';
-import { useHandOff } from '../../acts/useHandOff';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { REPORT_FILES, useHandOff } from '../../acts/useHandOff';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useRunStore } from '../../stores/run';
+import { useThemeStore } from '../../stores/theme';
 import { takeName, useTakesStore } from '../../stores/takes';
 import StationPanel from '../StationPanel.vue';
 
@@ -16,9 +17,12 @@ const UPS = [
   { id: 'z' as const, label: 'z up' },
 ];
 
+const ReportDialog = defineAsyncComponent(() => import('./ReportDialog.vue'));
+
 const run = useRunStore();
+const theme = useThemeStore();
 const takes = useTakesStore();
-const { working, finished, canFinish, range, options, take, frame, shotFile, report } = useHandOff();
+const { working, finished, canFinish, range, options, take, frame, shotFile, report, reportHere } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
@@ -35,6 +39,13 @@ const note = computed(() => {
   if (step > 1) parts.push(`every ${step}`);
   return parts.join(', ');
 });
+/** The report that is read here. */
+const page = ref<string | null>(null);
+const reading = ref(false);
+async function read(): Promise<void> {
+  page.value = await reportHere(theme.evening);
+  reading.value = true;
+}
 /** What a format is called where it is one frame of it. */
 const short = (label: string) => label.split(' ')[0]!;
 </script>
@@ -105,9 +116,28 @@ const short = (label: string) => label.split(' ')[0]!;
       >
         {{ format.label }}<span class="small">{{ format.note }}</span>
       </button>
-      <button type="button" class="secondary file" :disabled="busy" @click="report">
-        Bake report<span class="small">JSON</span>
-      </button>
+      <div class="rule" />
+      <div class="section">
+        <h2 class="grow">Bake report</h2>
+        <span class="small">what was promised and kept</span>
+      </div>
+      <div class="frames reports">
+        <button type="button" class="secondary" :disabled="busy" aria-label="Read the bake report" @click="read">
+          Read
+        </button>
+        <button
+          v-for="as in REPORT_FILES"
+          :key="as"
+          type="button"
+          class="secondary"
+          :disabled="busy"
+          :aria-label="`Bake report as ${as.toUpperCase()}`"
+          @click="report(as)"
+        >
+          {{ as.toUpperCase() }}
+        </button>
+      </div>
+      <ReportDialog v-if="page !== null" v-model="reading" :page="page" />
     </template>
     <div class="rule" />
     <div class="section">
@@ -161,6 +191,9 @@ const short = (label: string) => label.split(' ')[0]!;
   grid-template-columns: repeat(5, 1fr);
   gap: 4px;
   margin-top: 8px;
+}
+.reports {
+  grid-template-columns: repeat(4, 1fr);
 }
 .frames .secondary {
   justify-content: center;

@@ -18,7 +18,7 @@ const TYPES: Record<Sampled, string> = {
 export const usdText: CacheFormat = {
   id: 'usda',
   label: 'USD with motion',
-  note: 'text, one file, a time sample a frame',
+  note: 'text, a sample a frame',
   type: 'text/plain',
   oneFile: true,
   writeFrame: async (take, frame) => {

@@ -1,0 +1,36 @@
+import type { BakeReport } from '../../run/report';
+
+/** The columns of the table, by the names of what a frame is told by. */
+const COLUMNS = [
+  'frame',
+  'seconds',
+  'substeps',
+  'retakes',
+  'kept',
+  'broke',
+  'falseStretch',
+  'maxStretch',
+  'meanStretch',
+  'stretchIn',
+  'fastest',
+  'kineticEnergy',
+  'contacts',
+  'crossings',
+  'pierced',
+  'piercedIn',
+  'deepest',
+  'deepestIn',
+  'fingerprint',
+] as const;
+
+/** The frames of a bake as a table: CSV as RFC 4180 has it, in SI units, a row a frame; things by their names. */
+export function reportTable({ frames, things }: BakeReport): string {
+  const rows = frames.map((frame) => COLUMNS.map((column) => cell(frame[column], things)).join(','));
+  return [COLUMNS.join(','), ...rows, ''].join('\r\n');
+}
+
+function cell(value: unknown, things: Record<string, string>): string {
+  if (value === null || value === undefined) return '';
+  const text = typeof value === 'string' ? (things[value] ?? value) : String(value);
+  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+}
