@@ -77,3 +77,24 @@ test('a take is slowed down: shown between its frames, and written as long as it
   await tick(page, 'with the finish list of each cloth', false);
   await expect(page.getByRole('textbox', { name: 'Last frame to write' })).toHaveValue('24');
 });
+
+test('writing tells how far it is, and is stopped with nothing left behind', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await bake(page, 24);
+  await station(page, 'Finish');
+  await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
+  const times = page.getByRole('textbox', { name: 'Times', exact: true });
+  await times.fill('3');
+  await times.press('Enter');
+  await station(page, 'Hand off');
+  const written: string[] = [];
+  page.on('download', (download) => written.push(download.suggestedFilename()));
+  await page.getByRole('button', { name: /^OBJ sequence/ }).click();
+  await expect(page.getByText(/^\d+ %, \d+ s left$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop writing' }).click();
+  await expect(page.getByText(/was not written: it was stopped/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Stop writing' })).toHaveCount(0);
+  // The next file is written as ever.
+  await page.getByRole('button', { name: 'STL of this frame' }).click();
+  await expect.poll(() => written).toEqual([expect.stringMatching(/-0024\.stl$/)]);
+});

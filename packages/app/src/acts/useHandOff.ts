@@ -11,6 +11,7 @@ import {
   type HandOptions,
   type ShownPlaces,
 } from '@lumbra/core';
+import * as Comlink from 'comlink';
 import { computed, ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
@@ -22,6 +23,14 @@ import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
 import { filesHost } from '../workers/hosts';
 import type { FrameSource } from '../workers/files.worker';
+
+/** A file that is being written: how much of it is done, where that is known, and since when, in ms. */
+interface Writing {
+  name: string;
+  share: number | null;
+  started: number;
+  stopped: boolean;
+}
 
 /** A report as a file, by its ending. */
 const REPORTS = {
@@ -45,7 +54,7 @@ export function useHandOff() {
   /** Which frames, in what, which axis up; all of the take where no frames are given. */
   const options = ref<HandOptions>({ ...HAND_DEFAULTS });
   const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
-  const working = ref<string | null>(null);
+  const working = ref<Writing | null>(null);
 
   /** The frames that can be written: those of the take, and where cloth is retimed those that it then takes. */
   const range = computed(() => {
@@ -75,13 +84,15 @@ export function useHandOff() {
   }
 
   async function write(name: string, work: () => Promise<{ data: Uint8Array | string; type: string }>): Promise<void> {
-    working.value = name;
+    const mine: Writing = { name, share: null, started: performance.now(), stopped: false };
+    working.value = mine;
     try {
       const { data, type } = await work();
       download(name, data, type);
       notice.say(`${name} is written.`);
     } catch (error) {
-      notice.problem(`${name} was not written. ${errorText(error)}`);
+      if (working.value.stopped) notice.say(`${name} was not written: it was stopped.`);
+      else notice.problem(`${name} was not written. ${errorText(error)}`);
     } finally {
       working.value = null;
     }
@@ -96,8 +107,19 @@ export function useHandOff() {
   /** Writes the take that is looked at in one of the formats for motion. */
   const take = ({ id, oneFile }: CacheFormat) =>
     write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () =>
-      filesHost.call((api) => api.take(id, told(), source())),
+      filesHost.call((api) => {
+        const from = source();
+        const heard = (done: number) => working.value && (working.value.share = done / from.frames.length);
+        return api.take(id, told(), from, Comlink.proxy(heard));
+      }),
     );
+
+  /** Gives up what is being written: nothing of it is left. */
+  function stop(): void {
+    if (!working.value) return;
+    working.value.stopped = true;
+    filesHost.kill('It was stopped.');
+  }
 
   /** Writes the cloth as it is seen now as one file. */
   const frame = ({ id }: CacheFormat) =>
@@ -131,5 +153,5 @@ export function useHandOff() {
   /** The report as a page to be read here. */
   const reportHere = async (evening: boolean) => reportPage(await account(), { evening });
 
-  return { working, finished, canFinish, range, options, take, frame, shotFile, report, reportHere };
+  return { working, stop, finished, canFinish, range, options, take, frame, shotFile, report, reportHere };
 }

@@ -63,6 +63,18 @@ async function* framesOf(
   }
 }
 
+/** The same frames; how many have come is told, not more often than it is read. */
+async function* told<Frame>(frames: AsyncIterable<Frame>, heard: (done: number) => void): AsyncGenerator<Frame> {
+  let [done, last] = [0, performance.now()];
+  for await (const frame of frames) {
+    yield frame;
+    done++;
+    if (performance.now() - last < 100) continue;
+    last = performance.now();
+    heard(done);
+  }
+}
+
 const worker = {
   /** The shots of a file from outside. Throws with a sentence that says what is wrong with it, and where. */
   async readShots(file: File): ReturnType<typeof readLumbraFile> {
@@ -70,16 +82,20 @@ const worker = {
     return readLumbraFile(new Uint8Array(await file.arrayBuffer()));
   },
 
-  /** A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. */
+  /**
+   * A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. `heard` is told
+   * now and then how many frames have been read.
+   */
   async take(
     format: string,
     { stem, cloths, finished, firstFrame, frameRate, options }: TakeOptions,
     source: FrameSource,
+    heard: (done: number) => void,
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
     const files: AsyncZippable = {};
     const done = finishTake(cloths, finished, firstFrame);
-    const whole = { cloths: done.cloths, frames: done.frames(framesOf(source, cloths)), frameRate, stem };
+    const whole = { cloths: done.cloths, frames: done.frames(told(framesOf(source, cloths), heard)), frameRate, stem };
     await found.write(handTake(whole, options, found), (path, bytes) => {
       files[path] = bytes;
     });

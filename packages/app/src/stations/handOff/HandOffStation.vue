@@ -3,6 +3,7 @@ import { CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { REPORT_FILES, useHandOff } from '../../acts/useHandOff';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
+import { vTip } from '../../fields/tip';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import TickLine from '../../fields/TickLine.vue';
@@ -22,7 +23,7 @@ const ReportDialog = defineAsyncComponent(() => import('./ReportDialog.vue'));
 const run = useRunStore();
 const theme = useThemeStore();
 const takes = useTakesStore();
-const { working, finished, canFinish, range, options, take, frame, shotFile, report, reportHere } = useHandOff();
+const { working, stop, finished, canFinish, range, options, take, frame, shotFile, report, reportHere } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
@@ -38,6 +39,12 @@ const note = computed(() => {
     parts.push(`${shownRange.value.first} to ${shownRange.value.last}`);
   if (step > 1) parts.push(`every ${step}`);
   return parts.join(', ');
+});
+/** How far it is, and how long it will take as things go. */
+const writingNote = computed(() => {
+  const { share, started } = working.value!;
+  const left = ((performance.now() - started) / 1000) * (1 / share! - 1);
+  return `${Math.round(share! * 100)} %, ${Math.ceil(left)} s left`;
 });
 /** The report that is read here. */
 const page = ref<string | null>(null);
@@ -165,9 +172,15 @@ const short = (label: string) => label.split(' ')[0]!;
     <button type="button" class="secondary file" :disabled="busy" @click="shotFile">
       Shot file<span class="small">.lumbra</span>
     </button>
-    <p v-if="working" class="small writing" role="status">Writing {{ working }}…</p>
     <template #action>
-      <button type="button" class="primary" :disabled="!hasBake || busy" @click="take(first!)">
+      <template v-if="working">
+        <p class="small writing" role="status">
+          <span v-tip:cut="working.name" class="cut">Writing {{ working.name }}…</span>
+          <span v-if="working.share !== null">{{ writingNote }}</span>
+        </p>
+        <button type="button" class="secondary" @click="stop">Stop writing</button>
+      </template>
+      <button v-else type="button" class="primary" :disabled="!hasBake || busy" @click="take(first!)">
         Write {{ first!.label }}
       </button>
     </template>
@@ -200,6 +213,9 @@ const short = (label: string) => label.split(' ')[0]!;
   padding: 0;
 }
 .writing {
-  margin-top: 12px;
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  margin-bottom: 8px;
 }
 </style>
