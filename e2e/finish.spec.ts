@@ -1,9 +1,9 @@
 import { expect } from '@playwright/test';
-import { readObj } from '@lumbra/core';
+import { createScenery, readObj, type Cloth } from '@lumbra/core';
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import { bake, openShotFile, smallShot, station, test } from './bench';
-import { row, tick } from './controls';
+import { choose, row, tick } from './controls';
 
 test('cloth is finished step by step, written as it is shown, and kept as a mesh', async ({ page }) => {
   await openShotFile(page, smallShot());
@@ -97,4 +97,28 @@ test('writing tells how far it is, and is stopped with nothing left behind', asy
   // The next file is written as ever.
   await page.getByRole('button', { name: 'STL of this frame' }).click();
   await expect.poll(() => written).toEqual([expect.stringMatching(/-0024\.stl$/)]);
+});
+
+test('a finer mesh goes along with the cloth, which is shown in its place', async ({ page }) => {
+  const small = smallShot();
+  const [sheet] = small.things as [Cloth];
+  const shape = { kind: 'sheet', width: 0.78, height: 0.78, spacing: 0.01 } as const;
+  const fine = createScenery({ name: 'Fine sheet', shape, position: sheet.position, rotation: sheet.rotation });
+  await openShotFile(page, { ...small, things: [...small.things, fine] });
+  await bake(page, 24);
+  await station(page, 'Finish');
+  await page.getByRole('button', { name: 'Carry', exact: true }).click();
+  await expect(page.getByText('Carry: choose the mesh that is to follow the cloth.')).toBeVisible();
+  await choose(page, 'Mesh', 'Fine sheet');
+  await expect(page.getByText(/^6.241 points/)).toBeVisible();
+  // Where it stood it would be seen beside itself.
+  await expect(page.getByRole('button', { name: 'Show Fine sheet' })).toHaveAttribute('aria-pressed', 'false');
+
+  await station(page, 'Hand off');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'OBJ of this frame' }).click();
+  const { positions } = readObj(await readFile(await (await download).path(), 'utf8'));
+  expect(positions).toHaveLength(79 * 79 * 3);
+  // It has come down with the cloth.
+  expect(Math.min(...positions.filter((_, i) => i % 3 === 1))).toBeLessThan(sheet.position[1] - 0.1);
 });

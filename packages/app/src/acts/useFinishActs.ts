@@ -74,6 +74,17 @@ export function useFinishActs() {
     });
   }
 
+  /** Chooses the thing that a step is about; what follows the cloth would stand in it, so it is hidden. */
+  function chooseThing(cloth: Cloth, entry: FinishEntry, name: string, thing: string): void {
+    document.edit(`${labelOf(entry)}, ${name}`, (draft) => {
+      const own = listIn(draft, cloth)?.finish.find(({ id }) => id === entry.id);
+      if (!own) return;
+      Object.assign(own.step, { [name]: thing || null });
+      const chosen = draft.things.find(({ id }) => id === thing);
+      if (chosen) chosen.visible = false;
+    });
+  }
+
   /** The cloth as it is shown becomes a thing of its own, with the shot's axes as its own. */
   function keepAsMesh(cloth: Cloth, shown: { mesh: Mesh; positions: Float32Array }, frame: number): void {
     if (!document.shot || !document.writable()) return;
@@ -105,5 +116,5 @@ export function useFinishActs() {
     notice.say(`${made.name} is a thing of the shot now, and ${cloth.name} is hidden.`);
   }
 
-  return { add, turn, remove, move, change, keepAsMesh };
+  return { add, turn, remove, move, change, chooseThing, keepAsMesh };
 }

@@ -1,6 +1,7 @@
 import {
   activeCloths,
   bakeReport,
+  finishGiven,
   HAND_DEFAULTS,
   lastShownFrame,
   reportPage,
@@ -70,7 +71,11 @@ export function useHandOff() {
   }
 
   function cloths() {
-    return activeCloths(document.shot!).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, document.assets) }));
+    const shot = document.shot!;
+    return activeCloths(shot).map((cloth) => ({
+      ...{ cloth, mesh: shapeMesh(cloth.shape, document.assets) },
+      given: finished.value ? finishGiven(shot, cloth, document.assets) : null,
+    }));
   }
 
   /** The frames of the take that is looked at; staleness is the artist's choice, but is said. */

@@ -1,5 +1,7 @@
 import {
   finishAt,
+  finishGiven,
+  finishGivenKey,
   finishKey,
   finishMasks,
   shapeMesh,
@@ -94,7 +96,7 @@ export const useFinishedStore = defineStore('finished', () => {
         continue;
       }
       try {
-        made.set(cloth.id, await finishCloth(cloth, assets, frame, own));
+        made.set(cloth.id, await finishCloth(shot, cloth, assets, frame, own));
       } catch (error) {
         wrong.set(cloth.id, errorText(error));
       }
@@ -102,15 +104,22 @@ export const useFinishedStore = defineStore('finished', () => {
     return [made, wrong];
   }
 
-  async function finishCloth(cloth: Cloth, assets: Assets, frame: number, places: ShownPlaces): Promise<ShownMesh> {
+  async function finishCloth(
+    shot: Shot,
+    cloth: Cloth,
+    assets: Assets,
+    frame: number,
+    places: ShownPlaces,
+  ): Promise<ShownMesh> {
     const mesh = shapeMesh(cloth.shape, assets);
-    const name = `${meshName(mesh)} ${finishKey(cloth.finish)}`;
+    const name = `${meshName(mesh)} ${finishKey(cloth.finish)} ${finishGivenKey(shot, cloth)}`;
     const entries = finishAt(cloth, frame);
     const masks = finishMasks(cloth, mesh, frame);
     // Once more where the worker has been started anew.
     for (let attempt = 0; attempt < 2; attempt++) {
       if (prepared.get(cloth.id)?.name !== name || attempt > 0) {
-        const fine = await finishHost.call<Mesh>((api) => api.prepare(cloth.id, name, mesh, cloth.finish));
+        const given = finishGiven(shot, cloth, assets);
+        const fine = await finishHost.call<Mesh>((api) => api.prepare(cloth.id, name, mesh, cloth.finish, given));
         prepared.set(cloth.id, { name, mesh: fine });
       }
       const placed = await finishHost.call<Float32Array | null>((api) =>

@@ -1,4 +1,4 @@
-import { FinishList, placesShown, type FinishEntry, type Mesh, type ShownPlaces } from '@lumbra/core';
+import { FinishList, placesShown, type FinishEntry, type FinishGiven, type Mesh, type ShownPlaces } from '@lumbra/core';
 import * as Comlink from 'comlink';
 
 // Does the finish lists of cloths off the page's thread. The list of a cloth is prepared once and kept while its mesh and steps stay.
@@ -16,8 +16,8 @@ const lists = new Map<string, { name: string; mesh: Mesh; list: FinishList }>();
 
 const worker = {
   /** Prepares the list of a cloth for a mesh. Throws with a sentence for the artist where a step cannot be done. */
-  prepare(cloth: string, name: string, mesh: Mesh, entries: readonly FinishEntry[]): Mesh {
-    const list = new FinishList(mesh, entries);
+  prepare(cloth: string, name: string, mesh: Mesh, entries: readonly FinishEntry[], given: FinishGiven | null): Mesh {
+    const list = new FinishList(mesh, entries, given);
     lists.set(cloth, { name, mesh, list });
     return list.mesh;
   },

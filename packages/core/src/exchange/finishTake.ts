@@ -1,4 +1,5 @@
 import { FinishList } from '../finish/finishCloth';
+import type { FinishGiven } from '../finish/finishStep';
 import type { Mesh } from '../mesh/mesh';
 import { finishAt, finishMasks } from '../shot/finishAt';
 import type { Cloth } from '../shot/schema';
@@ -9,6 +10,8 @@ import type { HandedCloth, HandedFrame } from './formats/format';
 export interface SimulatedCloth {
   cloth: Cloth;
   mesh: Mesh;
+  /** What its finish list is given of the shot, where a step needs it. */
+  given: FinishGiven | null;
 }
 
 /** How cloth is handed over: its mesh, and its frames as they come. */
@@ -25,7 +28,7 @@ export interface FinishedTake {
  * @throws RangeError with a sentence for the artist where a step cannot be done
  */
 export function finishTake(simulated: readonly SimulatedCloth[], finished: boolean, firstFrame: number): FinishedTake {
-  const lists = simulated.map(({ cloth, mesh }) => new FinishList(mesh, finished ? cloth.finish : []));
+  const lists = simulated.map(({ cloth, mesh, given }) => new FinishList(mesh, finished ? cloth.finish : [], given));
   const finish = ({ frame, positions }: HandedFrame): HandedFrame => ({
     frame,
     positions: positions.map((own, i) => {

@@ -44,7 +44,7 @@ async function written(cloths: Cloth[], frames: readonly HandedFrame[] = take): 
   }
   const out: HandedFrame[] = [];
   const done = finishTake(
-    cloths.map((cloth) => ({ cloth, mesh })),
+    cloths.map((cloth) => ({ cloth, mesh, given: null })),
     true,
     1,
   );

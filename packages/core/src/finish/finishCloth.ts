@@ -1,7 +1,7 @@
 import type { Mesh } from '../mesh/mesh';
 import { keyableOf } from '../quantity/quantity';
 import { FINISH_STEPS, type FinishEntry, type StepOf } from './steps';
-import type { Finisher } from './finishStep';
+import type { FinishGiven, Finisher } from './finishStep';
 
 /** A cloth as it is shown and handed over. */
 export interface FinishedCloth {
@@ -16,16 +16,25 @@ export class FinishList {
   readonly #simulated: Mesh;
   readonly #built: { entry: FinishEntry; finisher: Finisher<StepOf> }[] = [];
 
-  /** @throws RangeError with a sentence for the artist where a step cannot be done */
-  constructor(simulated: Mesh, entries: readonly FinishEntry[]) {
+  /**
+   * `given` is what steps need of the shot; it may be left out where none is about other things.
+   * @throws RangeError with a sentence for the artist where a step cannot be done
+   */
+  constructor(simulated: Mesh, entries: readonly FinishEntry[], given: FinishGiven | null = null) {
     this.#simulated = simulated;
     this.#key = finishKey(entries);
     let mesh = simulated;
+    const meshes = given?.meshes ?? new Map<string, Mesh>();
+    let at = given?.start ?? simulated.positions;
     for (const entry of entries) {
       if (!entry.on) continue;
-      const finisher = FINISH_STEPS[entry.step.kind].build(mesh, entry.step as never) as Finisher<StepOf>;
+      const finisher = FINISH_STEPS[entry.step.kind].build(mesh, entry.step as never, {
+        at,
+        meshes,
+      }) as Finisher<StepOf>;
       this.#built.push({ entry, finisher });
       mesh = finisher.mesh;
+      if (given) at = finisher.place(at, entry.step, null);
     }
   }
 

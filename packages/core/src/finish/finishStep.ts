@@ -16,6 +16,21 @@ export interface Finisher<Step> {
   carry: (values: Float32Array) => Float32Array;
 }
 
+/** What a finish list is given of the shot, in the world. */
+export interface FinishGiven {
+  /** Where the simulated points of the cloth start, x y z in m. */
+  start: Float32Array;
+  /** Meshes of other things as they stand when the cloth starts, by the ids of the things. */
+  meshes: ReadonlyMap<string, Mesh>;
+}
+
+/** What a step is given besides its mesh. */
+export interface StepGiven {
+  /** Where the points of the mesh are when the cloth starts, x y z in m in the world. */
+  at: Float32Array;
+  meshes: FinishGiven['meshes'];
+}
+
 /** All that Lumbra knows of a kind of finishing step. Document, form, keys, order and what is handed over follow from it. */
 export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.infer<Schema>> {
   label: string;
@@ -27,12 +42,14 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   words?: Readonly<Record<string, string>>;
   /** What can be chosen of those of them that are choices. */
   choices?: Readonly<Record<string, readonly string[]>>;
+  /** Entries of the schema that have the id of a thing with a surface, or null until one is chosen, and what they are called. */
+  things?: Readonly<Record<string, string>>;
   /** Whether a mask can keep parts of the cloth out of it. */
   masked?: true;
   /** How fast the take goes by, 1 as it was baked; for steps that retime it. Their numbers are called `speed` where they are keyed. */
   speed?: (step: Step) => number;
   /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */
-  build: (mesh: Mesh, step: Step) => Finisher<Step>;
+  build: (mesh: Mesh, step: Step, given: StepGiven) => Finisher<Step>;
 }
 
 /** Declares a finishing step. */

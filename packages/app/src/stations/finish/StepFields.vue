@@ -7,19 +7,26 @@ import KeyedField from '../../fields/KeyedField.vue';
 import PickLine from '../../fields/PickLine.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import TickLine from '../../fields/TickLine.vue';
+import { useDocumentStore } from '../../session/document';
 
 // What a finishing step can be told, as its kind declares it: numbers, ticks, choices, and the mask of what it concerns.
 
 const props = defineProps<{ cloth: Cloth; entry: FinishEntry }>();
 const acts = useFinishActs();
+const document = useDocumentStore();
 
 const kind = computed(() => FINISH_STEPS[props.entry.step.kind]);
 const numbers = computed(() => quantitiesOf(kind.value.schema));
-const values = computed(() => props.entry.step as unknown as Record<string, number | boolean | string>);
+const values = computed(() => props.entry.step as unknown as Record<string, number | boolean | string | null>);
 /** Entries of the schema that are no numbers. */
 const others = computed(() => Object.keys(kind.value.words ?? {}));
 const choicesOf = (name: string): { id: string; label: string }[] =>
   kind.value.choices?.[name]?.map((id) => ({ id, label: id })) ?? [];
+
+/** Things that steps can be about. */
+const surfaces = computed(() =>
+  (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.role !== 'cloth'),
+);
 
 function find(draft: Shot): object | undefined {
   const cloth = draft.things.find(({ id }) => id === props.cloth.id);
@@ -65,6 +72,15 @@ function set(name: string, value: boolean | string): void {
       {{ kind.words![name] }}
     </TickLine>
   </template>
+  <PickLine
+    v-for="(label, name) in kind.things"
+    :key="name"
+    :label="label"
+    none="choose one"
+    :model-value="(values[name] as string | null) ?? ''"
+    :options="surfaces"
+    @pick="acts.chooseThing(cloth, entry, name, $event)"
+  />
   <PickLine
     v-if="kind.masked && cloth.masks.length > 0"
     label="Mask"
