@@ -1,3 +1,4 @@
+import { strToU8, zipSync } from 'fflate';
 import { readFileSync } from 'node:fs';
 import { readObj, writeGlb, writeObj } from '@lumbra/core';
 import { expect, type Page } from '@playwright/test';
@@ -130,6 +131,16 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
   const xs = cloth.positions.filter((_, i) => i % 3 === 0);
   expect(xs.reduce((sum, x) => sum + x, 0) / xs.length).toBeGreaterThan(0.3);
+});
+
+test('a sequence of meshes that was written comes in again as a thing that moves', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  const files = [0, 0.5, 1].map((y, i) => [`sail/000${i + 1}.obj`, strToU8(QUAD.replaceAll(' 0\n', ` ${y * 100}\n`))]);
+  await give(page, 'take.zip', zipSync(Object.fromEntries(files) as Record<string, Uint8Array>));
+  await expect(page.getByTestId('import')).toContainText('1 clip');
+  await expect(page.getByTestId('import')).toContainText('4 points');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(row(page, 'sail')).toBeVisible();
 });
 
 test('pins follow the animation that came with a cloth', async ({ page }) => {

@@ -13,6 +13,7 @@ import {
   type BakeReport,
   type Thing,
 } from '@lumbra/core';
+import { readMeshFile } from '@lumbra/core/import';
 import { validateBytes } from 'gltf-validator';
 import { beforeAll, describe, expect, it } from 'vitest';
 
@@ -94,6 +95,26 @@ describe('lumbra bake', () => {
       }
     }
     expect(stdout).toContain(account.fingerprint);
+  });
+
+  it('converts a cache into another format, from a folder or one file', async () => {
+    const [obj, ply, glb] = ['obj', 'ply', 'glb'].map((name) => path.join(folder, `to-${name}`)) as string[];
+    expect((await lumbra('bake', shot, '--out', obj!, '--frames', '2-5')).code).toBe(0);
+    const { code, stdout } = await lumbra('convert', obj!, '--to', 'glb', '--out', glb!);
+    expect([code, stdout]).toEqual([0, 'to-obj: one mesh, one file written.\n']);
+    const back = path.join(glb!, 'to-obj.glb');
+    expect((await lumbra('convert', back, '--to', 'ply', '--out', ply!, '--step', '2')).code).toBe(0);
+    expect(await readdir(path.join(ply!, 'sheet'))).toEqual(['0001.ply', '0003.ply']);
+    const wanted = readObj(await readFile(path.join(obj!, 'sheet', '0004.obj'), 'utf8'));
+    const found = (await readMeshFile('0003.ply', new Uint8Array(await readFile(path.join(ply!, 'sheet', '0003.ply')))))
+      .parts[0]!.mesh;
+    expect(found.positions).toHaveLength(wanted.positions.length);
+    found.positions.forEach((value, i) => expect(Math.abs(value - wanted.positions[i]!)).toBeLessThan(1e-6));
+    const still = path.join(folder, 'still.obj');
+    await writeFile(still, 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n');
+    const refused = await lumbra('convert', still, '--to', 'ply', '--out', ply!);
+    expect(refused.code).toBe(1);
+    expect(refused.stderr).toMatch(/Nothing in it moves/);
   });
 
   it('writes valid GLB, for some of the frames', async () => {

@@ -2,6 +2,7 @@ import { CACHE_FORMATS, HAND_UNITS, type CacheFormat } from '@lumbra/core';
 import { Command, Option, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
 import { checkCommand } from './checkCommand';
+import { convertCommand } from './convertCommand';
 import { infoCommand } from './infoCommand';
 import { serveCommand } from './serveCommand';
 
@@ -54,6 +55,18 @@ program
   .action(bakeCommand);
 
 program
+  .command('convert')
+  .description('Write a cache in another format.')
+  .argument('<cache>', 'a GLB with motion, a zip or a folder of OBJ or PLY files; in metres, y up')
+  .requiredOption('--out <dir>', 'folder to write to')
+  .addOption(new Option('--to <format>', `what to write: ${formats}`).argParser(cacheFormat).makeOptionMandatory())
+  .option('--rate <n>', 'frames a second', wholeNumber, 24)
+  .option('--step <n>', 'write every so many frames', wholeNumber, 1)
+  .addOption(new Option('--unit <unit>', 'unit of what is written').choices(HAND_UNITS).default('m'))
+  .addOption(new Option('--up <axis>', 'axis that points up').choices(['y', 'z']).default('y'))
+  .action(convertCommand);
+
+program
   .command('check')
   .description('Look a shot over before it is run.')
   .argument('<shot>', 'a .lumbra shot file')
@@ -62,7 +75,7 @@ program
 program
   .command('info')
   .description('Say what a mesh file holds, as JSON.')
-  .argument('<file>', 'an OBJ, GLB, glTF, STL or PLY file')
+  .argument('<file>', 'an OBJ, GLB, glTF, STL, PLY or SVG file, or a zip of OBJ or PLY files')
   .action(infoCommand);
 
 program

@@ -64,13 +64,14 @@ export const useImportStore = defineStore('importing', () => {
     const current = file.value;
     if (!current) return;
     busy.value = 'reading';
+    const rate = document.shot?.frameRate ?? 24;
     try {
       if (current.size > LARGEST_FILE) {
         throw new Error(
           `The file has ${(current.size / 1e9).toFixed(1)} GB; Lumbra reads meshes of up to 512 MB. Export it coarser, or in parts.`,
         );
       }
-      const read = await meshHost.call((api) => api.read(current, others));
+      const read = await meshHost.call((api) => api.read(current, others, rate));
       if (file.value !== current) return;
       summary.value = read;
       busy.value = null;

@@ -61,14 +61,14 @@ let open: MeshFile | null = null;
 let asked = 0;
 
 const worker = {
-  /** Reads a file; the others are those that it may name. Throws with a message for the artist. */
-  async read(file: File, others: File[]): Promise<ImportSummary> {
+  /** Reads a file; the others are those that it may name; sequences have so many frames a second. Throws with a message for the artist. */
+  async read(file: File, others: File[], rate: number): Promise<ImportSummary> {
     open = null;
     const request = ++asked;
     const bytes = async (from: File) => new Uint8Array(await from.arrayBuffer());
     const named = new Map<string, Uint8Array>();
     for (const other of others) named.set(other.name, await bytes(other));
-    const read = await readMeshFile(file.name, await bytes(file), named, startDraco);
+    const read = await readMeshFile(file.name, await bytes(file), named, startDraco, rate);
     if (request === asked) open = read;
     const parts = read.parts.map(({ name, mesh }) => {
       const report = inspectMesh(mesh);

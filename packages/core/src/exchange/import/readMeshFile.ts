@@ -1,13 +1,15 @@
 import { meshProblem } from '../../mesh/mesh';
 import { readObjParts, type NamedMesh } from '../objRead';
 import { decodeText } from '../decodeText';
+import { ShotError } from '../../shot/readShot';
 import { ReadError } from '../readError';
 import { dracoAt, type StartDraco } from './decoders';
 import { readGltf } from './readGltf';
 import { readPly } from './readPly';
+import { readZippedSequence } from './readSequence';
 import { readStl } from './readStl';
 
-export const MESH_FORMATS = ['obj', 'glb', 'gltf', 'stl', 'ply'] as const;
+export const MESH_FORMATS = ['obj', 'glb', 'gltf', 'stl', 'ply', 'zip'] as const;
 export type MeshFormat = (typeof MESH_FORMATS)[number];
 
 /** A larger file is refused before it is read. */
@@ -26,7 +28,8 @@ export interface MeshFile {
 }
 
 /**
- * Reads the meshes of a file. `others` are files that it may name, by name (a .gltf and its .bin).
+ * Reads the meshes of a file. `others` are files that it may name, by name (a .gltf and its .bin); `rate` is how many frames a second a sequence
+ * of meshes in a zip has.
  * @throws ReadError with what is wrong, and where
  */
 export async function readMeshFile(
@@ -34,11 +37,13 @@ export async function readMeshFile(
   bytes: Uint8Array,
   others: ReadonlyMap<string, Uint8Array> = new Map(),
   draco: StartDraco = dracoAt(),
+  rate = 24,
 ): Promise<MeshFile> {
   try {
-    return await read(name, bytes, others, draco);
+    return await read(name, bytes, others, draco, rate);
   } catch (error) {
     if (error instanceof ReadError) throw error;
+    if (error instanceof ShotError) throw new ReadError(error.message);
     // Whatever a reader did not foresee, such as a file that asks for more memory than there is.
     throw new ReadError(
       `The file is damaged and cannot be read (${error instanceof Error ? error.message : String(error)}).`,
@@ -51,6 +56,7 @@ async function read(
   bytes: Uint8Array,
   others: ReadonlyMap<string, Uint8Array>,
   draco: StartDraco,
+  rate: number,
 ): Promise<MeshFile> {
   if (bytes.length === 0) throw new ReadError('The file is empty.');
   if (bytes.length > LARGEST_MESH_FILE) throw new ReadError(tooLarge(bytes.length));
@@ -64,7 +70,9 @@ async function read(
         ? { ...plain, parts: [{ name: '', mesh: readStl(bytes) }] }
         : format === 'ply'
           ? { ...plain, parts: [{ name: '', mesh: readPly(bytes) }] }
-          : { format, measured: true, ...(await readGltf(bytes, format, others, draco)) };
+          : format === 'zip'
+            ? { ...plain, ...readZippedSequence(bytes, rate) }
+            : { format, measured: true, ...(await readGltf(bytes, format, others, draco)) };
   for (const part of file.parts) {
     const problem = meshProblem(part.mesh);
     part.name = part.name.trim().slice(0, 100) || base;
@@ -85,12 +93,17 @@ function formatOf(name: string, bytes: Uint8Array): MeshFormat {
   const start = String.fromCharCode(...bytes.subarray(0, 256));
   if (/^\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)?<svg/is.test(start)) {
     throw new ReadError(
-      'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.',
+      'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
     );
   }
   if (/^(\x89PNG|\xff\xd8\xff|GIF8|BM|RIFF....WEBP)/s.test(start)) {
-    throw new ReadError('This is a picture, not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.');
+    throw new ReadError(
+      'This is a picture, not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
+    );
   }
-  if (!known) throw new ReadError('Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files.');
+  if (!known)
+    throw new ReadError(
+      'Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
+    );
   return known;
 }

@@ -59,14 +59,15 @@ function inverseBinds(node: Node): mat4[] {
 }
 
 function sampleClip(animation: Animation, name: string, rig: Rig): Clip {
-  const end = Math.max(
-    0,
-    ...animation.listSamplers().map((sampler) => sampler.getInput()?.getMaxNormalized([])[0] ?? 0),
-  );
+  const times = animation.listSamplers().flatMap((sampler) => [...(sampler.getInput()?.getArray() ?? [])]);
+  const end = times.reduce((latest, time) => Math.max(latest, time), 0);
   const width = rig.bones.length * 12 + rig.targets;
   const rate = Math.min(RATE, Math.max(1, MOST_NUMBERS / (width * Math.max(end, 1e-3))));
-  // A whole number of samples that ends exactly with the clip.
-  const samples = Math.max(1, Math.ceil(end * rate)) + 1;
+  // A whole number of samples that ends exactly with the clip, and where keys are evenly spaced a whole number between two, so that each is met.
+  const spacing = evenSpacing(times);
+  const samples = spacing
+    ? Math.round(end / spacing) * Math.max(1, Math.floor(rate * spacing)) + 1
+    : Math.max(1, Math.ceil(end * rate)) + 1;
   const exact = end > 0 ? (samples - 1) / end : RATE;
   const matrices = new Float32Array(samples * rig.bones.length * 12);
   const targetWeights = new Float32Array(samples * rig.targets);
@@ -76,6 +77,18 @@ function sampleClip(animation: Animation, name: string, rig: Rig): Clip {
     targetWeights.set(at.weights, sample * rig.targets);
   }
   return { name, rate: exact, samples, matrices, targetWeights };
+}
+
+/** How far keys are apart, in s, where all are at whole multiples of it from the start; else null. */
+function evenSpacing(times: readonly number[]): number | null {
+  const sorted = [...new Set(times)].sort((a, b) => a - b);
+  const least = sorted.slice(1).reduce((gap, time, i) => Math.min(gap, time - sorted[i]!), Infinity);
+  if (!Number.isFinite(least) || least < 1 / (4 * RATE)) return null;
+  // Of the whole, which is known best.
+  const steps = Math.round(sorted.at(-1)! / least);
+  const spacing = sorted.at(-1)! / Math.max(1, steps);
+  const isEven = sorted.every((time) => Math.abs(time / spacing - Math.round(time / spacing)) < 1e-3);
+  return isEven ? spacing : null;
 }
 
 /** Bones and morph weights at a time of a clip; as the file stands without one. */
