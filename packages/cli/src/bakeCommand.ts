@@ -6,7 +6,6 @@ import {
   BakeRun,
   bakeReport,
   brokenText,
-  finishGiven,
   finishTake,
   handTake,
   HAND_DEFAULTS,
@@ -46,11 +45,8 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   if (range.first < shot.firstFrame) {
     throw new Error(`The shot begins at frame ${shot.firstFrame}; it has no frame ${range.first}.`);
   }
-  const simulated = activeCloths(shot).map((cloth) => ({
-    ...{ cloth, mesh: shapeMesh(cloth.shape, assets) },
-    given: finishGiven(shot, cloth, assets),
-  }));
-  const done = finishTake(simulated, !options.unfinished, shot.firstFrame);
+  const simulated = activeCloths(shot).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, assets) }));
+  const done = finishTake(simulated, !options.unfinished, { shot, assets });
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats }[] = [];

@@ -57,6 +57,7 @@ export * from './finish/finishCloth';
 export * from './finish/finishStep';
 export * from './finish/steps';
 export * from './exchange/finishTake';
+export * from './exchange/simulatedCloth';
 export * from './run/finishGiven';
 export * from './exchange/retimeTake';
 export * from './exchange/report/reportPage';

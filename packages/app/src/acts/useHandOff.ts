@@ -1,7 +1,6 @@
 import {
   activeCloths,
   bakeReport,
-  finishGiven,
   HAND_DEFAULTS,
   lastShownFrame,
   reportPage,
@@ -71,11 +70,7 @@ export function useHandOff() {
   }
 
   function cloths() {
-    const shot = document.shot!;
-    return activeCloths(shot).map((cloth) => ({
-      ...{ cloth, mesh: shapeMesh(cloth.shape, document.assets) },
-      given: finished.value ? finishGiven(shot, cloth, document.assets) : null,
-    }));
+    return activeCloths(document.shot!).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, document.assets) }));
   }
 
   /** The frames of the take that is looked at; staleness is the artist's choice, but is said. */
@@ -104,8 +99,8 @@ export function useHandOff() {
   }
 
   function told() {
-    const { firstFrame, frameRate } = document.shot!;
-    const how = { finished: finished.value, firstFrame, frameRate, options: { ...options.value } };
+    const shot = document.shot!;
+    const how = { finished: finished.value, shot, assets: document.currentAssets(), options: { ...options.value } };
     return { stem: stem(), cloths: cloths(), ...how };
   }
 

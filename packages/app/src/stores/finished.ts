@@ -4,6 +4,7 @@ import {
   finishGivenKey,
   finishKey,
   finishMasks,
+  finishThings,
   shapeMesh,
   type Assets,
   type Cloth,
@@ -115,6 +116,7 @@ export const useFinishedStore = defineStore('finished', () => {
     const name = `${meshName(mesh)} ${finishKey(cloth.finish)} ${finishGivenKey(shot, cloth)}`;
     const entries = finishAt(cloth, frame);
     const masks = finishMasks(cloth, mesh, frame);
+    const things = finishThings(shot, cloth, assets, frame);
     // Once more where the worker has been started anew.
     for (let attempt = 0; attempt < 2; attempt++) {
       if (prepared.get(cloth.id)?.name !== name || attempt > 0) {
@@ -123,7 +125,7 @@ export const useFinishedStore = defineStore('finished', () => {
         prepared.set(cloth.id, { name, mesh: fine });
       }
       const placed = await finishHost.call<Float32Array | null>((api) =>
-        api.place({ cloth: cloth.id, name, entries, places, masks }),
+        api.place({ cloth: cloth.id, name, entries, places, masks, things }),
       );
       if (placed) return { mesh: prepared.get(cloth.id)!.mesh, positions: placed };
     }

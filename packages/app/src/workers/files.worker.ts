@@ -35,9 +35,9 @@ export interface TakeOptions {
   /** Whether finish lists are done. */
   finished: boolean;
   options: HandOptions;
-  /** Of the shot: from there on cloth is retimed. */
-  firstFrame: number;
-  frameRate: number;
+  /** The shot, and the meshes of its things: finish lists may be about them. */
+  shot: Shot;
+  assets: Map<string, Mesh>;
 }
 
 /** A written file. */
@@ -88,14 +88,19 @@ const worker = {
    */
   async take(
     format: string,
-    { stem, cloths, finished, firstFrame, frameRate, options }: TakeOptions,
+    { stem, cloths, finished, shot, assets, options }: TakeOptions,
     source: FrameSource,
     heard: (done: number) => void,
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
     const files: AsyncZippable = {};
-    const done = finishTake(cloths, finished, firstFrame);
-    const whole = { cloths: done.cloths, frames: done.frames(told(framesOf(source, cloths), heard)), frameRate, stem };
+    const done = finishTake(cloths, finished, { shot, assets });
+    const whole = {
+      cloths: done.cloths,
+      frames: done.frames(told(framesOf(source, cloths), heard)),
+      frameRate: shot.frameRate,
+      stem,
+    };
     await found.write(handTake(whole, options, found), (path, bytes) => {
       files[path] = bytes;
     });
@@ -110,16 +115,16 @@ const worker = {
   /** One frame of all cloths as one file. */
   async frame(
     format: string,
-    { stem, cloths, finished, firstFrame, frameRate, options }: TakeOptions,
+    { stem, cloths, finished, shot, assets, options }: TakeOptions,
     shown: { frame: number; places: ShownPlaces[] },
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
-    const done = finishTake(cloths, finished, firstFrame);
+    const done = finishTake(cloths, finished, { shot, assets });
     const simulated = {
       frame: shown.frame,
       positions: shown.places.map((places, i) => placesShown(cloths[i]!.mesh, places)),
     };
-    const take = { cloths: done.cloths, frameRate, stem, ...spaceOf(options, found) };
+    const take = { cloths: done.cloths, frameRate: shot.frameRate, stem, ...spaceOf(options, found) };
     const bytes = await found.writeFrame(take, handFrame(done.finish(simulated), options, found));
     return { type: found.type, data: moved(bytes) };
   },

@@ -10,6 +10,8 @@ export interface FinishWork {
   entries: readonly FinishEntry[];
   places: ShownPlaces;
   masks: Map<string, Float32Array>;
+  /** Meshes of other things that steps are about, at the frame. */
+  things: Map<string, Mesh>;
 }
 
 const lists = new Map<string, { name: string; mesh: Mesh; list: FinishList }>();
@@ -23,11 +25,11 @@ const worker = {
   },
 
   /** The finished places of a frame, x y z in m; null where the list was not prepared: the worker may have been started anew. */
-  place({ cloth, name, entries, places, masks }: FinishWork): Float32Array | null {
+  place({ cloth, name, entries, places, masks, things }: FinishWork): Float32Array | null {
     const known = lists.get(cloth);
     if (known?.name !== name) return null;
     const positions = placesShown(known.mesh, places);
-    const placed = known.list.place(positions, entries, (id) => masks.get(id) ?? null);
+    const placed = known.list.place(positions, entries, (id) => masks.get(id) ?? null, things);
     // What it was given comes back where no step is on; that is not ours to move.
     const moved = placed === positions ? placed.slice() : placed;
     return Comlink.transfer(moved, [moved.buffer as ArrayBuffer]);

@@ -1,18 +1,12 @@
 import { FinishList } from '../finish/finishCloth';
-import type { FinishGiven } from '../finish/finishStep';
+import { finishGiven, finishThings } from '../run/finishGiven';
 import type { Mesh } from '../mesh/mesh';
 import { finishAt, finishMasks } from '../shot/finishAt';
-import type { Cloth } from '../shot/schema';
+import type { Cloth, Shot } from '../shot/schema';
+import type { Assets } from '../shot/shapes';
 import { retimeTake } from './retimeTake';
+import type { SimulatedCloth } from './simulatedCloth';
 import type { HandedCloth, HandedFrame } from './formats/format';
-
-/** A cloth of a shot and the mesh that is simulated of it. */
-export interface SimulatedCloth {
-  cloth: Cloth;
-  mesh: Mesh;
-  /** What its finish list is given of the shot, where a step needs it. */
-  given: FinishGiven | null;
-}
 
 /** How cloth is handed over: its mesh, and its frames as they come. */
 export interface FinishedTake {
@@ -24,24 +18,36 @@ export interface FinishedTake {
 }
 
 /**
- * Cloth after its finish list, or with `finished` false as it was simulated; `firstFrame` is that of the shot.
+ * Cloth after its finish list, or with `finished` false as it was simulated; `of` is the shot that it is in, with the
+ * meshes that steps ask for.
  * @throws RangeError with a sentence for the artist where a step cannot be done
  */
-export function finishTake(simulated: readonly SimulatedCloth[], finished: boolean, firstFrame: number): FinishedTake {
-  const lists = simulated.map(({ cloth, mesh, given }) => new FinishList(mesh, finished ? cloth.finish : [], given));
+export function finishTake(
+  simulated: readonly SimulatedCloth[],
+  finished: boolean,
+  { shot, assets }: { shot: Shot; assets: Assets },
+): FinishedTake {
+  const lists = simulated.map(({ cloth, mesh }) =>
+    finished ? new FinishList(mesh, cloth.finish, finishGiven(shot, cloth, assets)) : new FinishList(mesh, []),
+  );
   const finish = ({ frame, positions }: HandedFrame): HandedFrame => ({
     frame,
     positions: positions.map((own, i) => {
       const { cloth, mesh } = simulated[i]!;
       if (!finished || cloth.finish.length === 0) return own;
       const masks = finishMasks(cloth, mesh, frame);
-      return lists[i]!.place(own, finishAt(cloth, frame), (id) => masks.get(id) ?? null);
+      return lists[i]!.place(
+        own,
+        finishAt(cloth, frame),
+        (id) => masks.get(id) ?? null,
+        finishThings(shot, cloth, assets, frame),
+      );
     }),
   });
   return {
     finish,
     frames: async function* (frames) {
-      for await (const frame of finished ? retimeTake(simulated, firstFrame, frames) : frames) yield finish(frame);
+      for await (const frame of finished ? retimeTake(simulated, shot.firstFrame, frames) : frames) yield finish(frame);
     },
     cloths: simulated.map(({ cloth: { id, name, print } }, i) => ({
       ...{ id, name, colour: print.colour, mesh: lists[i]!.mesh },

@@ -44,9 +44,9 @@ async function written(cloths: Cloth[], frames: readonly HandedFrame[] = take): 
   }
   const out: HandedFrame[] = [];
   const done = finishTake(
-    cloths.map((cloth) => ({ cloth, mesh, given: null })),
+    cloths.map((cloth) => ({ cloth, mesh })),
     true,
-    1,
+    { shot: createShot({ name: 'Take', things: cloths }), assets: new Map() },
   );
   for await (const frame of done.frames(coming())) out.push(frame);
   return out;

@@ -1,7 +1,7 @@
 import { between, type FramesAround } from '../finish/between';
 import { retimingSteps, sourceFrame } from '../shot/sourceFrame';
 import type { HandedFrame } from './formats/format';
-import type { SimulatedCloth } from './finishTake';
+import type { SimulatedCloth } from './simulatedCloth';
 
 /** What is held of a cloth whose frames come one after the other: those that it may still ask for. */
 interface Held {

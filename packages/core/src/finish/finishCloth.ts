@@ -10,6 +10,8 @@ export interface FinishedCloth {
   positions: Float32Array;
 }
 
+const NO_THINGS: ReadonlyMap<string, Mesh> = new Map();
+
 /** The finish list of a cloth, prepared once for its mesh and then done frame by frame. */
 export class FinishList {
   readonly #key: string;
@@ -34,7 +36,7 @@ export class FinishList {
       }) as Finisher<StepOf>;
       this.#built.push({ entry, finisher });
       mesh = finisher.mesh;
-      if (given) at = finisher.place(at, entry.step, null);
+      if (given) at = finisher.place(at, entry.step, null, meshes);
     }
   }
 
@@ -50,19 +52,21 @@ export class FinishList {
 
   /**
    * Where its points are when those of the simulated mesh are at `positions`, x y z in m. `entries` are the steps with their numbers as they
-   * are at that frame; `maskOf` gives a mask of the simulated points, 0 to 1 each, by its id: none where it was deleted.
+   * are at that frame; `maskOf` gives a mask of the simulated points, 0 to 1 each, by its id: none where it was deleted; `things` are the
+   * meshes of other things that steps are about, at that frame.
    */
   place(
     positions: Float32Array,
     entries: readonly FinishEntry[],
     maskOf: (id: string) => Float32Array | null,
+    things: ReadonlyMap<string, Mesh> = NO_THINGS,
   ): Float32Array {
     const steps = new Map(entries.map(({ id, step }) => [id, step]));
     let now = positions;
     this.#built.forEach(({ entry, finisher }, i) => {
       const mask = entry.mask === null ? null : maskOf(entry.mask);
       const carried = mask && this.#built.slice(0, i).reduce((values, before) => before.finisher.carry(values), mask);
-      now = finisher.place(now, steps.get(entry.id) ?? entry.step, carried);
+      now = finisher.place(now, steps.get(entry.id) ?? entry.step, carried, things);
     });
     return now;
   }

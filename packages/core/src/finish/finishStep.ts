@@ -9,9 +9,15 @@ export interface Finisher<Step> {
   mesh: Mesh;
   /**
    * Where its points are when those of the mesh that it was given are at `positions`, x y z in m each. `mask`, where there is one, says how
-   * much of the step each of the given points takes, 0 to 1. Nothing that it is given is written to.
+   * much of the step each of the given points takes, 0 to 1; `things` are the meshes of those that it is about, as they stand at that frame, in the world.
+   * Nothing that it is given is written to.
    */
-  place: (positions: Float32Array, step: Step, mask: Float32Array | null) => Float32Array;
+  place: (
+    positions: Float32Array,
+    step: Step,
+    mask: Float32Array | null,
+    things: ReadonlyMap<string, Mesh>,
+  ) => Float32Array;
   /** A number for each point that the step was given, as numbers for the points that it gives. */
   carry: (values: Float32Array) => Float32Array;
 }
@@ -44,6 +50,8 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   choices?: Readonly<Record<string, readonly string[]>>;
   /** Entries of the schema that have the id of a thing with a surface, or null until one is chosen, and what they are called. */
   things?: Readonly<Record<string, string>>;
+  /** Whether it asks at every frame where those things are. */
+  follows?: true;
   /** Whether a mask can keep parts of the cloth out of it. */
   masked?: true;
   /** How fast the take goes by, 1 as it was baked; for steps that retime it. Their numbers are called `speed` where they are keyed. */

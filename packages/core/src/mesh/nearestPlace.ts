@@ -11,12 +11,12 @@ export interface SurfacePlace {
 }
 
 /**
- * The place on a mesh that is nearest to a point; undefined for a mesh without faces. The tree is that of the mesh. The nearest
+ * The place on a mesh that is nearest to a point; undefined for a mesh without faces, and where none is within `most` m. The tree is that of the mesh. The nearest
  * place of a triangle is found by its regions (Ericson, Real-Time Collision Detection, 2005, 5.1.5).
  */
-export function nearestPlace(mesh: Mesh, tree: BoxTree, point: Vector3): SurfacePlace | undefined {
+export function nearestPlace(mesh: Mesh, tree: BoxTree, point: Vector3, most = Infinity): SurfacePlace | undefined {
   let best: SurfacePlace | undefined;
-  let square = Infinity;
+  let square = most * most;
   const pending = mesh.triangles.length > 0 ? [0] : [];
   for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
     if (boxSquare(tree, node, point) >= square) continue;

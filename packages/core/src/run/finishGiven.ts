@@ -1,16 +1,19 @@
 import { FINISH_STEPS } from '../finish/steps';
 import type { FinishGiven } from '../finish/finishStep';
+import type { Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import { startFrame, startPositions } from './compile';
+import { motionPoints } from './motionPoints';
 
-/** The things that steps of a cloth's finish list are about, by their ids. */
-function thingsOf({ finish }: Cloth): string[] {
+/** The things that steps of a cloth's finish list are about, by their ids: of all steps, or of those that ask for them at every frame. */
+function thingsOf({ finish }: Cloth, everyFrame = false): string[] {
   return finish.flatMap(({ on, step }) => {
-    const names = Object.keys((on && FINISH_STEPS[step.kind].things) || {});
+    const { things = {}, follows } = FINISH_STEPS[step.kind];
+    const names = on && (follows || !everyFrame) ? Object.keys(things) : [];
     return names.flatMap((name) => (step as unknown as Record<string, string | null>)[name] ?? []);
   });
 }
@@ -19,12 +22,23 @@ function thingsOf({ finish }: Cloth): string[] {
 export function finishGiven(shot: Shot, cloth: Cloth, assets: Assets): FinishGiven | null {
   const ids = thingsOf(cloth);
   if (ids.length === 0) return null;
-  const frame = startFrame(shot);
+  return { start: startPositions(shot, cloth, assets), meshes: meshesAt(shot, ids, assets, startFrame(shot)) };
+}
+
+/** The meshes of things that steps of a cloth ask for at every frame, as they stand at one, in the world, by the ids of the things. */
+export function finishThings(shot: Shot, cloth: Cloth, assets: Assets, frame: number): Map<string, Mesh> {
+  return meshesAt(shot, thingsOf(cloth, true), assets, frame);
+}
+
+function meshesAt(shot: Shot, ids: readonly string[], assets: Assets, frame: number): Map<string, Mesh> {
   const meshes = shot.things.flatMap((thing) => {
     if (!ids.includes(thing.id) || !('shape' in thing)) return [];
-    return [[thing.id, placeBy(meshAt(thing, assets, frame), poseAt(shot, thing, frame))] as const];
+    const mesh = meshAt(thing, assets, frame);
+    const motion = 'motion' in thing ? thing.motion : null;
+    const positions = motionPoints(mesh, motion, shot.frameRate, frame);
+    return [[thing.id, placeBy({ ...mesh, positions }, poseAt(shot, thing, frame))] as const];
   });
-  return { start: startPositions(shot, cloth, assets), meshes: new Map(meshes) };
+  return new Map(meshes);
 }
 
 /** What decides what is given: where those things and the cloth start, and what they are. */

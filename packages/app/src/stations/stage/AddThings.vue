@@ -19,7 +19,11 @@ const document = useDocumentStore();
 const importing = useImportStore();
 const selection = useSelectionStore();
 const { add } = useThingActs();
-const { open, onChange } = useFileDialog({ accept: '.obj,.glb,.gltf,.stl,.ply,.bin,.zip', multiple: true, reset: true });
+const { open, onChange } = useFileDialog({
+  accept: '.obj,.glb,.gltf,.stl,.ply,.bin,.zip',
+  multiple: true,
+  reset: true,
+});
 const text = ref('');
 const read = computed(() =>
   text.value.trim() === '' || !document.shot ? null : readTypedLine(text.value, document.shot, document.assets),

@@ -7,8 +7,8 @@ import { holdsOf } from '../holds';
 import { newId } from '../create';
 import type { Cloth, Shot } from '../schema';
 import { number } from './numbers';
-import type { TypedLine } from './readTypedLine';
 import { splitNames } from './sizes';
+import type { TypedLine } from './typedLine';
 
 // Cues in a line of words: “when Apron touches Lamp within 0.34 then bend 4 curl weft 0 over 14 spread 5 cm”. One cue for each number that changes.
 

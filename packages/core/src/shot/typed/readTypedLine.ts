@@ -17,16 +17,10 @@ import { angles, number, placesOf, valuesOf } from './numbers';
 import { AIR_WORDS, airNamed, kindNamed, MOUNT_WORDS, partsOf, ROLES, type Part, type Parts } from './parts';
 import { thingNamed, typedPins, typedTies } from './holdsTyped';
 import { readSizes, splitNames } from './sizes';
+import type { TypedLine } from './typedLine';
 
 // Things, air and cues in a line of words: “box 0.95 × 0.5 × 0.62 at −0.1, 0, 0 turned 0, 6, 0”. For those who have the numbers at hand, and
 // for those who work by keyboard.
-
-export interface TypedLine {
-  /** What was understood, in words, for the artist to see before it is done. */
-  summary: string;
-  /** Does it, in a recipe of `edit`; returns the ids of new things. */
-  apply: (draft: Shot) => string[];
-}
 
 export type TypedResult = { ok: true; line: TypedLine } | { ok: false; reason: string };
 
