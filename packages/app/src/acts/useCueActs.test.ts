@@ -33,15 +33,17 @@ describe('cues of a cloth', () => {
     acts.add(apron());
     acts.waitFor(apron(), apron().cues[0]!, 'frame');
     expect(apron().cues[0]!.when).toEqual({ kind: 'frame', frame: 24 });
-    const target = (number: string) =>
-      cueTargets(useDocumentStore().shot!, apron()).find((one) => one.number === number)!;
+    const target = (number: string, of: string | null = null) =>
+      cueTargets(useDocumentStore().shot!, apron()).find((one) => one.number === number && one.of === of)!;
     acts.changeNumber(apron(), apron().cues[0]!, target('restWarp'));
     expect(apron().cues[0]).toMatchObject({ number: 'restWarp', to: 0.95 });
+    acts.changeNumber(apron(), apron().cues[0]!, target('weight'));
+    expect(apron().cues[0]!.to).toBeCloseTo(3 * apron().fabric.weight, 12);
     acts.changeNumber(apron(), apron().cues[0]!, target('pressure'));
     expect(apron().cues[0]!.to).toBeGreaterThan(0);
-    acts.changeNumber(apron(), apron().cues[0]!, target('hold:pins.strength'));
+    acts.changeNumber(apron(), apron().cues[0]!, target('hold:pins.strength', apron().id));
     expect(apron().cues[0]).toMatchObject({ of: apron().id, number: 'hold:pins.strength', to: 0 });
-    acts.changeNumber(apron(), apron().cues[0]!, target('friction'));
+    acts.changeNumber(apron(), apron().cues[0]!, target('friction', 'lamp'));
     expect(apron().cues[0]).toMatchObject({ of: 'lamp', number: 'friction', to: 0 });
   });
 });

@@ -10,11 +10,15 @@ import {
 } from '@lumbra/core';
 import { useDocumentStore } from '../session/document';
 
-/** Where a number goes at first: to a tenth, so that something is seen; where it is nothing, to a little of its range. What is not of the fabric is switched off. */
+/** What rather grows: cloth soaks, and swells. */
+const GROWS: readonly string[] = ['weight', 'thickness'];
+/** Where a number goes at first: to a tenth, or three times as much, so that something is seen; where it is nothing, to a little of its range. What is not of the fabric is switched off. */
 function begin(cloth: Cloth, { of, number, quantity: { min, max } }: CueTarget): number {
   if (of !== null) return Math.min(max, Math.max(min, 0));
   const own = cloth.fabric[number as FabricNumber];
-  const wanted = own === 0 ? max / 20 : number === 'restWarp' || number === 'restWeft' ? own * 0.95 : own / 10;
+  const isRestSize = number === 'restWarp' || number === 'restWeft';
+  const times = isRestSize ? 0.95 : GROWS.includes(number) ? 3 : 0.1;
+  const wanted = own === 0 ? max / 20 : own * times;
   return Math.min(max, Math.max(min, wanted));
 }
 
@@ -35,7 +39,7 @@ export function useCueActs() {
     let count = 1;
     while (taken.has(`Cue ${count}`)) count++;
     const thing = document.shot?.things.find(({ role }) => role === 'collider')?.id ?? null;
-    const [limp] = cueTargets({ things: [] }, cloth);
+    const limp = cueTargets({ things: [] }, cloth).find(({ number }) => number === 'bendWarp');
     const made = cueSchema.parse({
       ...{ id: newId(), name: `Cue ${count}`, when: { kind: 'touch', thing } },
       ...{ number: limp!.number, to: begin(cloth, limp!) },

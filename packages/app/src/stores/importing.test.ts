@@ -78,9 +78,9 @@ describe('bringing meshes in', () => {
     const [one, two, beside] = [file('one.gltf'), file('two.obj'), file('one.bin')];
     importing.begin([one, beside, two]);
     await vi.waitFor(() => expect(importing.summary).not.toBeNull());
-    expect(worker.read).toHaveBeenLastCalledWith(one, [beside]);
+    expect(worker.read).toHaveBeenLastCalledWith(one, [beside], 24);
     await importing.take(CHOICES);
-    await vi.waitFor(() => expect(worker.read).toHaveBeenLastCalledWith(two, [beside]));
+    await vi.waitFor(() => expect(worker.read).toHaveBeenLastCalledWith(two, [beside], 24));
     await vi.waitFor(() => expect(importing.summary).not.toBeNull());
     importing.cancel();
     expect(importing.file).toBeNull();
