@@ -1,8 +1,7 @@
 import { FinishList } from '../finish/finishCloth';
 import { finishGiven, finishThings } from '../run/finishGiven';
-import type { Mesh } from '../mesh/mesh';
 import { finishAt, finishMasks } from '../shot/finishAt';
-import type { Cloth, Shot } from '../shot/schema';
+import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { retimeTake } from './retimeTake';
 import type { SimulatedCloth } from './simulatedCloth';
