@@ -189,7 +189,7 @@ const short = (label: string) => label.split(' ')[0]!;
 
 <style scoped>
 .file {
-  margin-top: 8px;
+  margin-top: 4px;
   justify-content: space-between;
   flex: none;
 }
