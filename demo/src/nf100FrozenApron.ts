@@ -22,7 +22,7 @@ const FROZEN = 2e-3;
 const LIMP = 4e-6;
 /** The ice has bent it out of its plane, in 1/m along the weft, which hangs. */
 const BENT = 1.6;
-/** The ice lets go from one lower corner over the apron. */
+/** The ice lets go from an upper corner over the apron, at the lower corner across last. */
 const THAW = { from: 14, to: 62 };
 /** The lamp passes before it. */
 const LAMP = { from: 60, to: 144, reach: 0.34, radius: 0.075, past: 1.05, y: 1.32, z: 0.17 };

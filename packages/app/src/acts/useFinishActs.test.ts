@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { createCloth, finishNumber, pointCount, setKnot, shapeMesh, type Cloth } from '@lumbra/core';
+import { createCloth, createCollider, finishNumber, pointCount, setKnot, shapeMesh, type Cloth } from '@lumbra/core';
 import { describe, expect, it } from 'vitest';
 import { useUndoStore } from '../stores/undo';
 import { openBench } from '../testing/openBench';
@@ -29,6 +29,20 @@ describe('a finish list', () => {
     for (let n = 0; n < 3; n++) undo.undo();
     expect(kinds()).toEqual(['thicken', 'smooth']);
     expect(cloth().finish.every(({ on }) => on)).toBe(true);
+  });
+
+  it('hides what is shown as the cloth, and not what the cloth is lifted off', async () => {
+    const { acts, undo, document, cloth, thing } = await open();
+    document.edit('Box', (draft) => void draft.things.push(createCollider({ id: 'b', name: 'Box' })));
+    acts.add(cloth(), 'lift');
+    acts.chooseThing(cloth(), cloth().finish[0]!, 'thing', 'b');
+    expect(cloth().finish[0]!.step).toMatchObject({ kind: 'lift', thing: 'b' });
+    expect(thing('Box').visible).toBe(true);
+    acts.add(cloth(), 'carry');
+    acts.chooseThing(cloth(), cloth().finish[1]!, 'thing', 'b');
+    expect(thing('Box').visible).toBe(false);
+    undo.undo();
+    expect(thing('Box').visible).toBe(true);
   });
 
   it('loses a step with its keys', async () => {

@@ -74,14 +74,14 @@ export function useFinishActs() {
     });
   }
 
-  /** Chooses the thing that a step is about; what follows the cloth would stand in it, so it is hidden. */
+  /** Chooses the thing that a step is about; one that is shown as the cloth is hidden where it stands. */
   function chooseThing(cloth: Cloth, entry: FinishEntry, name: string, thing: string): void {
     document.edit(`${labelOf(entry)}, ${name}`, (draft) => {
       const own = listIn(draft, cloth)?.finish.find(({ id }) => id === entry.id);
       if (!own) return;
       Object.assign(own.step, { [name]: thing || null });
       const chosen = draft.things.find(({ id }) => id === thing);
-      if (chosen) chosen.visible = false;
+      if (chosen && FINISH_STEPS[entry.step.kind].standsIn) chosen.visible = false;
     });
   }
 

@@ -141,7 +141,7 @@ export function useHoldActs() {
     let mask: string | null = null;
     const place = { cloth: cloth.id, hold: hold.id };
     const done = document.edit(`${hold.name} lets go`, (draft) => {
-      mask = releaseBy(draft, place, way, name, run.shownFrame);
+      mask = releaseBy(draft, place, way, name, Math.round(run.shownFrame));
     });
     if (done) selection.maskId = mask;
   }

@@ -80,4 +80,39 @@ describe('cloth between two frames', () => {
     expect(worstLength(mesh, found, [null, a, b, null])).toBeLessThan(0.003);
     expect(found.every(Number.isFinite)).toBe(true);
   });
+
+  it('opens no seam', () => {
+    // Two strips that lie together along a border, sewn there.
+    const half = sheet({ width: 0.3, height: 0.4, spacing: 0.05 });
+    const count = half.positions.length / 3;
+    const both = (of: (p: Float32Array, right: boolean) => Float32Array) =>
+      Float32Array.from([...of(half.positions, false), ...of(half.positions, true)]);
+    const positions = both((p, right) =>
+      p.map((value, i) => (i % 3 === 0 ? (right ? 0.15 - value : value - 0.15) : value)),
+    );
+    const sewn = Uint32Array.from({ length: 2 * count }, (_, point) =>
+      point >= count && Math.abs(positions[point * 3]!) < 1e-6 ? point - count : point,
+    );
+    const seam = [...sewn.keys()].filter((point) => sewn[point] !== point);
+    expect(seam.length).toBeGreaterThan(5);
+    const triangles = Uint32Array.from([...half.triangles, ...half.triangles.map((point) => point + count)]);
+    const pair: Mesh = { positions, triangles, sewn };
+    // The left one flaps up, the right one turns down.
+    const at = (n: number) => {
+      const out = positions.slice();
+      for (let point = 0; point < 2 * count; point++) {
+        const along = positions[point * 3]!;
+        const angle = (along < 0 ? -0.5 : -0.8) * n * Math.sign(along);
+        out[point * 3] = along * Math.cos(angle);
+        out[point * 3 + 1] = along * Math.sin(angle);
+      }
+      for (const point of seam)
+        for (let axis = 0; axis < 3; axis++) out[point * 3 + axis] = out[sewn[point]! * 3 + axis]!;
+      return out;
+    };
+    const found = between(pair, [at(-1), at(0), at(1), at(2)], 0.5);
+    for (const point of seam) {
+      for (let axis = 0; axis < 3; axis++) expect(found[point * 3 + axis]).toBe(found[sewn[point]! * 3 + axis]);
+    }
+  });
 });

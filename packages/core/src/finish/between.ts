@@ -31,9 +31,12 @@ export function between(mesh: Mesh, around: FramesAround, share: number): Float3
   const [, from, to] = around;
   const places = alongCurves(around, share);
   const { edgePoints, edgeCount } = topology(mesh);
+  // What is sewn is one point, so that no seam opens.
+  const one = sewnTogether(mesh, from, to);
+  const ends = Uint32Array.from(edgePoints, (point) => one[point]! * 3);
   const [shortest, longest] = [new Float64Array(edgeCount), new Float64Array(edgeCount)];
   for (let edge = 0; edge < edgeCount; edge++) {
-    const [a, b] = [edgePoints[edge * 2]! * 3, edgePoints[edge * 2 + 1]! * 3];
+    const [a, b] = [ends[edge * 2]!, ends[edge * 2 + 1]!];
     const [early, late] = [distance(from, a, b), distance(to, a, b)];
     shortest[edge] = Math.min(early, late);
     longest[edge] = Math.max(early, late);
@@ -43,7 +46,7 @@ export function between(mesh: Mesh, around: FramesAround, share: number): Float3
     let worst = 0;
     for (let n = 0; n < edgeCount; n++) {
       const edge = pass % 2 === 0 ? n : edgeCount - 1 - n;
-      const [a, b] = [edgePoints[edge * 2]! * 3, edgePoints[edge * 2 + 1]! * 3];
+      const [a, b] = [ends[edge * 2]!, ends[edge * 2 + 1]!];
       const now = distance(places, a, b);
       const wanted = Math.min(longest[edge]!, Math.max(shortest[edge]!, now));
       if (wanted === now || !(now > 0)) continue;
@@ -57,7 +60,17 @@ export function between(mesh: Mesh, around: FramesAround, share: number): Float3
     }
     if (worst < CLOSE) break;
   }
-  return Float32Array.from(places);
+  return Float32Array.from(places, (_, i) => places[one[Math.floor(i / 3)]! * 3 + (i % 3)]!);
+}
+
+/** Per point the one that it is moved with: the first that it is sewn to, where they are together at both frames; else itself. */
+function sewnTogether({ sewn, positions }: Mesh, from: Float32Array, to: Float32Array): Uint32Array {
+  const isOne = (a: number, b: number) =>
+    [from, to].every((p) => [0, 1, 2].every((axis) => p[a * 3 + axis] === p[b * 3 + axis]));
+  return Uint32Array.from({ length: positions.length / 3 }, (_, point) => {
+    const first = sewn?.[point] ?? point;
+    return first !== point && isOne(first, point) ? first : point;
+  });
 }
 
 function distance(p: ArrayLike<number>, a: number, b: number): number {

@@ -50,12 +50,14 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   choices?: Readonly<Record<string, readonly string[]>>;
   /** Entries of the schema that have the id of a thing with a surface, or null until one is chosen, and what they are called. */
   things?: Readonly<Record<string, string>>;
+  /** Whether that thing is shown as the cloth from then on: where it stands it would be seen twice. */
+  standsIn?: true;
   /** Whether it asks at every frame where those things are. */
   follows?: true;
   /** Whether a mask can keep parts of the cloth out of it. */
   masked?: true;
-  /** How fast the take goes by, 1 as it was baked; for steps that retime it. Their numbers are called `speed` where they are keyed. */
-  speed?: (step: Step) => number;
+  /** Whether it lets the take go by otherwise than it was baked: as fast as its number `speed` says, 1 as it was. */
+  retimes?: true;
   /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */
   build: (mesh: Mesh, step: Step, given: StepGiven) => Finisher<Step>;
 }

@@ -1,5 +1,6 @@
 import { FINISH_STEPS } from '../finish/steps';
 import type { FinishGiven } from '../finish/finishStep';
+import type { Pose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
 import { placeBy } from '../mesh/place';
 import { poseAt } from '../shot/placement';
@@ -36,9 +37,22 @@ function meshesAt(shot: Shot, ids: readonly string[], assets: Assets, frame: num
     const mesh = meshAt(thing, assets, frame);
     const motion = 'motion' in thing ? thing.motion : null;
     const positions = motionPoints(mesh, motion, shot.frameRate, frame);
-    return [[thing.id, placeBy({ ...mesh, positions }, poseAt(shot, thing, frame))] as const];
+    return [[thing.id, placed(mesh, positions, poseAt(shot, thing, frame))] as const];
   });
   return new Map(meshes);
+}
+
+/** Where each mesh was placed last: what stands still is the same mesh at every frame, and what is known of it stays known. */
+const last = new WeakMap<Mesh, { pose: string; mesh: Mesh }>();
+
+function placed(mesh: Mesh, positions: Float32Array, at: Pose): Mesh {
+  if (positions !== mesh.positions) return placeBy({ ...mesh, positions }, at);
+  const pose = JSON.stringify(at);
+  const known = last.get(mesh);
+  if (known?.pose === pose) return known.mesh;
+  const made = placeBy(mesh, at);
+  last.set(mesh, { pose, mesh: made });
+  return made;
 }
 
 /** What decides what is given: where those things and the cloth start, and what they are. */

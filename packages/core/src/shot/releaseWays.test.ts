@@ -31,6 +31,24 @@ describe('a new way to let go', () => {
     expect(new Set(frames).size).toBeGreaterThan(5);
   });
 
+  it.each([
+    ['corner', [0.2, -0.2]],
+    ['side', [0.2, null]],
+    ['far', [null, -0.2]],
+    ['middle', [0, 0]],
+  ] as const)('begins where it says: %s', (way, [x, z]) => {
+    const shot = released(shotOf(), way, 10);
+    const cloth = shot.things[0] as Cloth;
+    const frames = releaseFrames(cloth, cloth.pinSets[0]!, mesh, shot)!;
+    const first = all.filter((point) => frames[point] === Math.min(...frames));
+    for (const point of first) {
+      // The far side of a new sheet is at -z, its right side at +x.
+      if (x !== null) expect(mesh.positions[point * 3]).toBeCloseTo(x, 5);
+      if (z !== null) expect(mesh.positions[point * 3 + 2]).toBeCloseTo(z, 5);
+    }
+    expect(first.length).toBe(x === null || z === null ? 9 : 1);
+  });
+
   it('takes the place of the keys that were there, and ends with the shot', () => {
     const shot = released(released(shotOf({ lastFrame: 30 }), 'corner', 4), 'middle', 30);
     const cloth = shot.things[0] as Cloth;

@@ -18,7 +18,7 @@ const ramp = (given: Pick<Ramp, 'kind' | 'from' | 'to'> & Partial<Ramp>) => ramp
 export const RELEASE_WAYS: readonly ReleaseWay[] = [
   { id: 'corner', name: 'from a corner', ramp: ramp({ kind: 'round', from: [0, 1], to: [1, 0] }) },
   { id: 'side', name: 'from the right side', ramp: ramp({ kind: 'straight', from: [0, 0], to: [1, 0] }) },
-  { id: 'far', name: 'from the far side', ramp: ramp({ kind: 'straight', from: [0, 0], to: [0, 1] }) },
+  { id: 'far', name: 'from the far side', ramp: ramp({ kind: 'straight', from: [0, 1], to: [0, 0] }) },
   {
     id: 'middle',
     name: 'from the middle',

@@ -1,14 +1,16 @@
 import { FINISH_STEPS, type FinishEntry } from '../finish/steps';
-import { finishAt, finishNumber } from './finishAt';
-import { trackOf } from './keys';
+import { finishNumber } from './finishAt';
+import { trackOf, valueAt } from './keys';
 import type { Cloth } from './things';
 
 /** So near to a whole frame it is that one: sums of speeds are not exact. */
 const WHOLE = 1e-6;
+/** What has not come to its end after so many frames more stands still. */
+const LONGEST = 2 ** 16;
 
 /** The steps of a cloth that let its take go by otherwise than it was baked, in the order of the list. */
 export function retimingSteps({ finish }: Pick<Cloth, 'finish'>): FinishEntry[] {
-  return finish.filter(({ on, step }) => on && FINISH_STEPS[step.kind].speed !== undefined);
+  return finish.filter(({ on, step }) => on && FINISH_STEPS[step.kind].retimes === true);
 }
 
 /**
@@ -29,28 +31,30 @@ export function sourceFrame(cloth: Cloth, firstFrame: number, frame: number): nu
  */
 export function lastShownFrame(cloths: readonly Cloth[], firstFrame: number, lastFrame: number): number {
   return cloths.reduce((latest, cloth) => {
+    const isThere = (frame: number) => sourceFrame(cloth, firstFrame, frame) >= lastFrame;
     if (retimingSteps(cloth).length === 0) return Math.max(latest, lastFrame);
-    let [frame, source] = [firstFrame, firstFrame as number];
-    while (source < lastFrame) {
-      const next = sourceFrame(cloth, firstFrame, frame + 1);
-      if (next <= source && frame > lastFrame) return Math.max(latest, lastFrame);
-      [frame, source] = [frame + 1, next];
+    let [early, late] = [firstFrame - 1, firstFrame];
+    for (let step = 1; !isThere(late); step *= 2) {
+      if (step > LONGEST) return Math.max(latest, lastFrame);
+      [early, late] = [late, late + step];
     }
-    return Math.max(latest, frame);
+    while (late - early > 1) {
+      const middle = Math.floor((early + late) / 2);
+      if (isThere(middle)) late = middle;
+      else early = middle;
+    }
+    return Math.max(latest, late);
   }, firstFrame);
 }
 
 /** How many frames of what a step is given go by from one frame to another: the sum of its speed, which may be keyed. */
-function gone(cloth: Cloth, entry: FinishEntry, from: number, to: number): number {
-  const speedAt = (frame: number) => {
-    const { step } = finishAt(cloth, frame).find(({ id }) => id === entry.id) ?? entry;
-    return FINISH_STEPS[step.kind].speed!(step as never);
-  };
-  if (!trackOf(cloth, finishNumber(entry.id, 'speed'))) return (to - from) * speedAt(from);
+function gone(cloth: Cloth, { id, step }: FinishEntry, from: number, to: number): number {
+  const number = finishNumber(id, 'speed');
+  if (!trackOf(cloth, number)) return (to - from) * (step as unknown as { speed: number }).speed;
   let sum = 0;
   for (let frame = from; frame < to; frame++) {
     const length = Math.min(1, to - frame);
-    sum += length * speedAt(frame + length / 2);
+    sum += length * valueAt(cloth, number, frame + length / 2);
   }
   return sum;
 }

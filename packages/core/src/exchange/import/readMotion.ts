@@ -65,9 +65,11 @@ function sampleClip(animation: Animation, name: string, rig: Rig): Clip {
   const rate = Math.min(RATE, Math.max(1, MOST_NUMBERS / (width * Math.max(end, 1e-3))));
   // A whole number of samples that ends exactly with the clip, and where keys are evenly spaced a whole number between two, so that each is met.
   const spacing = evenSpacing(times);
-  const samples = spacing
-    ? Math.round(end / spacing) * Math.max(1, Math.floor(rate * spacing)) + 1
-    : Math.max(1, Math.ceil(end * rate)) + 1;
+  // Not where even that would be too much.
+  const samples =
+    spacing && rate * spacing >= 1
+      ? Math.round(end / spacing) * Math.floor(rate * spacing) + 1
+      : Math.max(1, Math.ceil(end * rate)) + 1;
   const exact = end > 0 ? (samples - 1) / end : RATE;
   const matrices = new Float32Array(samples * rig.bones.length * 12);
   const targetWeights = new Float32Array(samples * rig.targets);

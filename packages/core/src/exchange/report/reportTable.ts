@@ -25,12 +25,14 @@ const COLUMNS = [
 
 /** The frames of a bake as a table: CSV as RFC 4180 has it, in SI units, a row a frame; things by their names. */
 export function reportTable({ frames, things }: BakeReport): string {
-  const rows = frames.map((frame) => COLUMNS.map((column) => cell(frame[column], things)).join(','));
+  const rows = frames.map((frame) =>
+    COLUMNS.map((column) => cell(column.endsWith('In') ? things[String(frame[column])] : frame[column])).join(','),
+  );
   return [COLUMNS.join(','), ...rows, ''].join('\r\n');
 }
 
-function cell(value: unknown, things: Record<string, string>): string {
+function cell(value: unknown): string {
   if (value === null || value === undefined) return '';
-  const text = typeof value === 'string' ? (things[value] ?? value) : String(value);
+  const text = String(value);
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }

@@ -14,6 +14,7 @@ export const carry = finishStep({
     thing: id.nullable().default(null).describe('Id of the thing whose mesh follows.'),
   }),
   things: { thing: 'Mesh' },
+  standsIn: true,
   build: (mesh, { thing }, { at, meshes }) => {
     if (thing === null) throw new RangeError('Carry: choose the mesh that is to follow the cloth.');
     const carried = meshes.get(thing);

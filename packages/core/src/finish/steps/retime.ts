@@ -18,6 +18,6 @@ export const retime = finishStep({
       keyable: true,
     }),
   }),
-  speed: ({ speed }) => speed,
+  retimes: true,
   build: (mesh) => sameFaces(mesh, (positions) => positions),
 });
