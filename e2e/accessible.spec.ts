@@ -134,8 +134,8 @@ test('a shot is made, keyed, settled, baked and handed off without a pointer', a
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: /^Baked/ })).toBeVisible({ timeout: 60_000 });
   await page.keyboard.press('8');
-  await tabTo(page, 'Write GLB with motion');
+  await tabTo(page, 'Write USD with motion');
   const download = page.waitForEvent('download');
   await page.keyboard.press('Enter');
-  expect((await download).suggestedFilename()).toMatch(/\.glb$/);
+  expect((await download).suggestedFilename()).toMatch(/\.usdc$/);
 });

@@ -1,9 +1,19 @@
-import { expect } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { createScenery, readObj, type Cloth } from '@lumbra/core';
+import { readMeshFile } from '@lumbra/core/import';
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import { bake, openShotFile, smallShot, station, test } from './bench';
 import { choose, row, tick } from './controls';
+
+/** Makes so many points of the cloth that writing it takes a while. */
+async function subdivideThrice(page: Page) {
+  await station(page, 'Finish');
+  await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
+  const times = page.getByRole('textbox', { name: 'Times', exact: true });
+  await times.fill('3');
+  await times.press('Enter');
+}
 
 test('cloth is finished step by step, written as it is shown, and kept as a mesh', async ({ page }) => {
   await openShotFile(page, smallShot());
@@ -81,11 +91,7 @@ test('a take is slowed down: shown between its frames, and written as long as it
 test('writing tells how far it is, and is stopped with nothing left behind', async ({ page }) => {
   await openShotFile(page, smallShot());
   await bake(page, 24);
-  await station(page, 'Finish');
-  await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
-  const times = page.getByRole('textbox', { name: 'Times', exact: true });
-  await times.fill('3');
-  await times.press('Enter');
+  await subdivideThrice(page);
   await station(page, 'Hand off');
   const written: string[] = [];
   page.on('download', (download) => written.push(download.suggestedFilename()));
@@ -121,4 +127,57 @@ test('a finer mesh goes along with the cloth, which is shown in its place', asyn
   expect(positions).toHaveLength(79 * 79 * 3);
   // It has come down with the cloth.
   expect(Math.min(...positions.filter((_, i) => i % 3 === 1))).toBeLessThan(sheet.position[1] - 0.1);
+});
+
+test('a take is written into a folder with the things around it, and read back as one that moves', async ({ page }) => {
+  // The browser's own folder stands for one that a person would choose: it is written to in the same way.
+  await page.addInitScript(() => {
+    (window as { showDirectoryPicker?: () => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker = () =>
+      navigator.storage.getDirectory();
+  });
+  await openShotFile(page, smallShot());
+  await bake(page, 24);
+  await station(page, 'Hand off');
+  await tick(page, 'takes go to a folder that I choose', true);
+  await tick(page, 'with the other things that are shown', true);
+  await page.getByRole('button', { name: 'Write USD with motion' }).click();
+  await expect(page.getByText(/\.usdc is written to the folder/)).toBeVisible();
+  const bytes = await page.evaluate(async () => {
+    const folder = await navigator.storage.getDirectory();
+    const found: Record<string, number[]> = {};
+    for await (const [name, handle] of folder.entries()) {
+      if (handle.kind === 'file') found[name] = [...new Uint8Array(await (await handle.getFile()).arrayBuffer())];
+    }
+    return found;
+  });
+  const [name, ...others] = Object.keys(bytes);
+  expect([name, others]).toEqual([expect.stringMatching(/\.usdc$/), []]);
+  const { parts } = await readMeshFile(name!, Uint8Array.from(bytes[name!]!));
+  expect(parts.map((part) => part.name).sort()).toEqual(['Box', 'Ground', 'Sheet']);
+  expect(parts.find((part) => part.name === 'Sheet')!.mesh.motion!.clips[0]!.samples).toBe(24);
+
+  // Stopped in the middle, nothing is left in the folder.
+  await subdivideThrice(page);
+  await station(page, 'Hand off');
+  await page.getByRole('button', { name: /^USD as text/ }).click();
+  await expect(page.getByText(/^\d+ %, \d+ s left$/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop writing' }).click();
+  await expect(page.getByText(/was not written: it was stopped/)).toBeVisible();
+  const left = await page.evaluate(async () => {
+    const names: string[] = [];
+    for await (const [own] of (await navigator.storage.getDirectory()).entries()) names.push(own);
+    return names;
+  });
+  expect(left).toEqual([name]);
+
+  // It comes in as things that move.
+  await station(page, 'Stage');
+  const button = page.getByRole('button', { name: 'Mesh file' });
+  if (!(await button.isVisible())) await page.getByRole('button', { name: /^Shapes and files/ }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await button.click();
+  await (await chooser).setFiles({ name: name!, mimeType: '', buffer: Buffer.from(bytes[name!]!) });
+  await expect(page.getByTestId('import')).toContainText('Sheet');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('complementary', { name: 'Things' })).toContainText('6 things');
 });

@@ -194,7 +194,7 @@ test('what cannot be read is refused with a reason, and nothing changes', async 
     ['nan.obj', 'v 0 0 0\nv nan 0 0\nv 0 1 0\nf 1 2 3\n', 'Line 2 of the OBJ file'],
     ['awning.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>', 'a drawing (SVG), not a mesh'],
     ['awning.png', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'a picture, not a mesh'],
-    ['notes.txt', 'hello', 'reads meshes from OBJ, GLB, glTF, STL and PLY'],
+    ['notes.txt', 'hello', 'reads meshes from OBJ, GLB, glTF, STL, PLY and USD'],
   ];
   for (const [name, data, reason] of refusals) {
     await give(page, name, data);

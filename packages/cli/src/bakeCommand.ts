@@ -25,6 +25,7 @@ import {
   type HandOptions,
   type Shot,
 } from '@lumbra/core';
+import { writeInto } from './folderSink';
 
 interface BakeOptions {
   out: string;
@@ -33,6 +34,8 @@ interface BakeOptions {
   report?: string;
   /** Whether finish lists are left out. */
   unfinished?: boolean;
+  /** Whether other things that are shown are written too. */
+  things?: boolean;
   step?: number;
   unit?: HandOptions['unit'];
   up?: HandOptions['up'];
@@ -46,7 +49,12 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     throw new Error(`The shot begins at frame ${shot.firstFrame}; it has no frame ${range.first}.`);
   }
   const simulated = activeCloths(shot).map((cloth) => ({ cloth, mesh: shapeMesh(cloth.shape, assets) }));
-  const done = finishTake(simulated, !options.unfinished, { shot, assets });
+  const done = finishTake(simulated, {
+    shot,
+    assets,
+    finished: !options.unfinished,
+    withThings: options.things ?? false,
+  });
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats }[] = [];
@@ -64,15 +72,9 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   }
   const { step, unit, up } = { ...HAND_DEFAULTS, ...options };
   const take = { cloths: done.cloths, frames: done.frames(frames()), frameRate: shot.frameRate, stem: fileStem(shot) };
-  await options.format.write(
-    // All that a retimed take has, where no frames are asked for.
-    handTake(take, { ...(options.frames ?? { first: range.first }), step, unit, up }, options.format),
-    async (name, bytes) => {
-      const target = path.join(options.out, name);
-      await mkdir(path.dirname(target), { recursive: true });
-      await writeFile(target, bytes);
-    },
-  );
+  // All that a retimed take has, where no frames are asked for.
+  const handed = handTake(take, { ...(options.frames ?? { first: range.first }), step, unit, up }, options.format);
+  await writeInto(options.out, (sink) => options.format.write(handed, sink));
   process.stderr.write('\n');
   const report = bakeReport(shot, inputsHash(runInputs(shot, assets)), stats);
   if (options.report) await writeFile(options.report, reportFile(options.report, report));

@@ -1,7 +1,8 @@
-import { mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { handTake, HAND_DEFAULTS, type CacheFormat, type HandOptions } from '@lumbra/core';
 import { LARGEST_MESH_FILE, readMeshFile, readSequence, takeOfMeshes, tooLarge } from '@lumbra/core/import';
+import { writeInto } from './folderSink';
 
 interface ConvertOptions {
   to: CacheFormat;
@@ -12,19 +13,14 @@ interface ConvertOptions {
   up?: HandOptions['up'];
 }
 
-/** `lumbra convert CACHE --to FORMAT`: reads a cache (a GLB, a zip, or a folder of OBJ or PLY files), which is in metres with y up, and writes it otherwise. */
+/** `lumbra convert CACHE --to FORMAT`: reads a cache (USD, GLB, a zip, or a folder of OBJ or PLY files) and writes it otherwise. */
 export async function convertCommand(cache: string, options: ConvertOptions): Promise<void> {
   const stem = path.basename(cache).replace(/\.\w+$/, '') || 'cache';
   const { parts, notes } = await readCache(cache, options.rate);
   const take = takeOfMeshes(parts, options.rate, stem);
   const { step, unit, up } = { ...HAND_DEFAULTS, ...options };
-  let files = 0;
-  await options.to.write(handTake(take, { step, unit, up }, options.to), async (name, bytes) => {
-    const target = path.join(options.out, name);
-    await mkdir(path.dirname(target), { recursive: true });
-    await writeFile(target, bytes);
-    files++;
-  });
+  const handed = handTake(take, { step, unit, up }, options.to);
+  const files = await writeInto(options.out, (sink) => options.to.write(handed, sink));
   for (const note of notes) console.error(note);
   console.log(
     `${stem}: ${parts.length === 1 ? 'one mesh' : `${parts.length} meshes`}, ${files === 1 ? 'one file' : `${files} files`} written.`,

@@ -50,6 +50,7 @@ program
   .option('--step <n>', 'write every so many frames', wholeNumber, 1)
   .addOption(new Option('--unit <unit>', 'unit of what is written').choices(HAND_UNITS).default('m'))
   .addOption(new Option('--up <axis>', 'axis that points up').choices(['y', 'z']).default('y'))
+  .option('--things', 'write the other things that are shown too: colliders, what wears the cloth, scenery')
   .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
   .option('--report <file>', 'write the bake report: .html to be read, .csv a table, else JSON')
   .action(bakeCommand);
@@ -57,7 +58,10 @@ program
 program
   .command('convert')
   .description('Write a cache in another format.')
-  .argument('<cache>', 'a GLB with motion, a zip or a folder of OBJ or PLY files; in metres, y up')
+  .argument(
+    '<cache>',
+    'a USD or GLB file with motion, or a zip or a folder of OBJ or PLY files, which are taken to be in metres with y up',
+  )
   .requiredOption('--out <dir>', 'folder to write to')
   .addOption(new Option('--to <format>', `what to write: ${formats}`).argParser(cacheFormat).makeOptionMandatory())
   .option('--rate <n>', 'frames a second', wholeNumber, 24)
@@ -75,7 +79,7 @@ program
 program
   .command('info')
   .description('Say what a mesh file holds, as JSON.')
-  .argument('<file>', 'an OBJ, GLB, glTF, STL, PLY or SVG file, or a zip of OBJ or PLY files')
+  .argument('<file>', 'an OBJ, GLB, glTF, STL, PLY, USD or SVG file, or a zip of OBJ or PLY files')
   .action(infoCommand);
 
 program

@@ -1,23 +1,23 @@
 import {
   activeCloths,
   bakeReport,
-  HAND_DEFAULTS,
   lastShownFrame,
   reportPage,
   reportTable,
   shapeMesh,
   type BakeReport,
   type CacheFormat,
-  type HandOptions,
   type ShownPlaces,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
+import { storeToRefs } from 'pinia';
 import { computed, ref } from 'vue';
 import { download } from './download';
 import { useDocumentStore } from '../session/document';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { takenShot } from '../storage/takes';
 import { useFinishedStore } from '../stores/finished';
+import { useHandingStore } from '../stores/handing';
 import { useRetimed } from '../stores/retimed';
 import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
@@ -41,6 +41,20 @@ const REPORTS = {
 export type ReportFile = keyof typeof REPORTS;
 export const REPORT_FILES = Object.keys(REPORTS) as ReportFile[];
 
+/** What the browser's window has where it can write into folders (File System Access). */
+declare global {
+  interface Window {
+    showDirectoryPicker?: (options: { mode: 'readwrite'; id: string }) => Promise<FileSystemDirectoryHandle>;
+  }
+}
+export const canChooseFolder = (): boolean => typeof window.showDirectoryPicker === 'function';
+
+/** How long a worker has to hear that it is to stop, in ms. */
+const STOP_MS = 2000;
+
+/** The name of a zip in place of a file that has pictures beside it. */
+const zipName = (name: string): string => (name.endsWith('.zip') ? name : `${name.replace('.', '-')}.zip`);
+
 /** Writing files: each act says what it wrote, or what went wrong. */
 export function useHandOff() {
   const document = useDocumentStore();
@@ -51,8 +65,7 @@ export function useHandOff() {
   const { retimed } = useRetimed();
   /** Whether what is written has its finish lists done: as cloth is shown, so it is written. */
   const finished = computed({ get: () => !made.raw, set: (wanted) => (made.raw = !wanted) });
-  /** Which frames, in what, which axis up; all of the take where no frames are given. */
-  const options = ref<HandOptions>({ ...HAND_DEFAULTS });
+  const { options, withThings, into } = storeToRefs(useHandingStore());
   const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
   const working = ref<Writing | null>(null);
 
@@ -83,13 +96,18 @@ export function useHandOff() {
     };
   }
 
-  async function write(name: string, work: () => Promise<{ data: Uint8Array | string; type: string }>): Promise<void> {
+  /** Writes a file of that name; work that gives nothing back has put it where it belongs. */
+  async function write(
+    name: string,
+    work: () => Promise<{ data: Uint8Array | Blob | string; type: string } | null>,
+    where = '',
+  ): Promise<void> {
     const mine: Writing = { name, share: null, started: performance.now(), stopped: false };
     working.value = mine;
     try {
-      const { data, type } = await work();
-      download(name, data, type);
-      notice.say(`${name} is written.`);
+      const done = await work();
+      if (done) download(done.type === 'application/zip' ? zipName(name) : name, done.data, done.type);
+      notice.say(`${name} is written${where}.`);
     } catch (error) {
       if (working.value.stopped) notice.say(`${name} was not written: it was stopped.`);
       else notice.problem(`${name} was not written. ${errorText(error)}`);
@@ -100,25 +118,51 @@ export function useHandOff() {
 
   function told() {
     const shot = document.shot!;
-    const how = { finished: finished.value, shot, assets: document.currentAssets(), options: { ...options.value } };
+    const how = {
+      finished: finished.value,
+      withThings: withThings.value,
+      shot,
+      assets: document.currentAssets(),
+      options: { ...options.value },
+    };
     return { stem: stem(), cloths: cloths(), ...how };
   }
 
-  /** Writes the take that is looked at in one of the formats for motion. */
-  const take = ({ id, oneFile }: CacheFormat) =>
-    write(oneFile ? `${stem()}.${id}` : `${stem()}-${id}.zip`, () =>
+  /** Writes the take that is looked at in one of the formats for motion: for a download, or into a folder. */
+  async function take({ id, oneFile }: CacheFormat): Promise<void> {
+    const folder = into.value ? await chosenFolder() : undefined;
+    if (folder === null) return;
+    const name = oneFile ? `${stem()}.${id}` : folder ? `${stem()}, ${id.toUpperCase()}` : `${stem()}-${id}.zip`;
+    const work = () =>
       filesHost.call((api) => {
         const from = source();
-        const heard = (done: number) => working.value && (working.value.share = done / from.frames.length);
-        return api.take(id, told(), from, Comlink.proxy(heard));
-      }),
-    );
+        const heard = (done: number) => {
+          if (!working.value) return false;
+          working.value.share = done / from.frames.length;
+          return !working.value.stopped;
+        };
+        return api.take(id, told(), from, Comlink.proxy(heard), folder);
+      });
+    await write(name, work, folder && ` to the folder ${folder.name || 'that was chosen'}`);
+  }
 
-  /** Gives up what is being written: nothing of it is left. */
+  /** Asks for a folder; null where the artist thinks better of it, or the browser refuses. */
+  async function chosenFolder(): Promise<FileSystemDirectoryHandle | null> {
+    try {
+      return await window.showDirectoryPicker!({ mode: 'readwrite', id: 'hand-off' });
+    } catch (error) {
+      if (!(error instanceof DOMException && error.name === 'AbortError'))
+        notice.problem(`Nothing was written: the folder could not be opened. ${errorText(error)}`);
+      return null;
+    }
+  }
+
+  /** Gives up what is being written: nothing of it is left. What does not hear of it in time is ended. */
   function stop(): void {
-    if (!working.value) return;
-    working.value.stopped = true;
-    filesHost.kill('It was stopped.');
+    const mine = working.value;
+    if (!mine) return;
+    mine.stopped = true;
+    setTimeout(() => working.value === mine && filesHost.kill('It was stopped.'), STOP_MS);
   }
 
   /** Writes the cloth as it is seen now as one file. */
@@ -153,5 +197,16 @@ export function useHandOff() {
   /** The report as a page to be read here. */
   const reportHere = async (evening: boolean) => reportPage(await account(), { evening });
 
-  return { working, stop, finished, canFinish, range, options, take, frame, shotFile, report, reportHere };
+  return {
+    working,
+    stop,
+    finished,
+    canFinish,
+    range,
+    take,
+    frame,
+    shotFile,
+    report,
+    reportHere,
+  };
 }

@@ -17,8 +17,9 @@ import {
   type SimulatedCloth,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
-import { zip, type AsyncZippable } from 'fflate';
 import { readFrame } from '../storage/takes';
+import { BlobFiles } from './blobFiles';
+import { FolderFiles } from './folderFiles';
 
 // Reads shot files and writes all files off the page's thread: a take as text or GLB is tens of megabytes.
 
@@ -34,6 +35,8 @@ export interface TakeOptions {
   cloths: SimulatedCloth[];
   /** Whether finish lists are done. */
   finished: boolean;
+  /** Whether the other things that are shown are written too. */
+  withThings: boolean;
   options: HandOptions;
   /** The shot, and the meshes of its things: finish lists may be about them. */
   shot: Shot;
@@ -43,7 +46,7 @@ export interface TakeOptions {
 /** A written file. */
 export interface WrittenTake {
   type: string;
-  data: Uint8Array;
+  data: Uint8Array | Blob;
 }
 
 async function* framesOf(
@@ -63,15 +66,18 @@ async function* framesOf(
   }
 }
 
-/** The same frames; how many have come is told, not more often than it is read. */
-async function* told<Frame>(frames: AsyncIterable<Frame>, heard: (done: number) => void): AsyncGenerator<Frame> {
+/** Is told how many frames have been read, and answers whether to go on. */
+type Heard = (done: number) => Promise<boolean> | boolean;
+
+/** The same frames; how many have come is told, not more often than it is read. @throws Error where it is not to go on */
+async function* told<Frame>(frames: AsyncIterable<Frame>, heard: Heard): AsyncGenerator<Frame> {
   let [done, last] = [0, performance.now()];
   for await (const frame of frames) {
     yield frame;
     done++;
     if (performance.now() - last < 100) continue;
     last = performance.now();
-    heard(done);
+    if (!(await heard(done))) throw new Error('It was stopped.');
   }
 }
 
@@ -83,48 +89,52 @@ const worker = {
   },
 
   /**
-   * A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. `heard` is told
-   * now and then how many frames have been read.
+   * A take in one of the formats for motion: the file itself, or a zip of the tree of files that the command line writes. Into a `folder` those files
+   * are written as they are, and nothing is given back. `heard` is told now and then how many frames have been read.
    */
   async take(
     format: string,
-    { stem, cloths, finished, shot, assets, options }: TakeOptions,
+    { stem, cloths, options, ...how }: TakeOptions,
     source: FrameSource,
-    heard: (done: number) => void,
-  ): Promise<WrittenTake> {
+    heard: Heard,
+    folder?: FileSystemDirectoryHandle,
+  ): Promise<WrittenTake | null> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
-    const files: AsyncZippable = {};
-    const done = finishTake(cloths, finished, { shot, assets });
+    const done = finishTake(cloths, how);
     const whole = {
       cloths: done.cloths,
       frames: done.frames(told(framesOf(source, cloths), heard)),
-      frameRate: shot.frameRate,
+      frameRate: how.shot.frameRate,
       stem,
     };
-    await found.write(handTake(whole, options, found), (path, bytes) => {
-      files[path] = bytes;
-    });
-    const [only] = Object.values(files) as Uint8Array[];
-    if (found.oneFile && only) return { type: found.type, data: moved(only) };
-    const bytes = await new Promise<Uint8Array>((resolve, reject) => {
-      zip(files, { level: 4 }, (error, data) => (error ? reject(error) : resolve(data)));
-    });
-    return { type: 'application/zip', data: moved(bytes) };
+    const take = handTake(whole, options, found);
+    if (!folder) {
+      const files = new BlobFiles();
+      await found.write(take, files);
+      return files.asOne(found.type);
+    }
+    const files = new FolderFiles(folder);
+    try {
+      await found.write(take, files);
+      return null;
+    } finally {
+      await files.abandon();
+    }
   },
 
   /** One frame of all cloths as one file. */
   async frame(
     format: string,
-    { stem, cloths, finished, shot, assets, options }: TakeOptions,
+    { stem, cloths, options, ...how }: TakeOptions,
     shown: { frame: number; places: ShownPlaces[] },
   ): Promise<WrittenTake> {
     const found = CACHE_FORMATS.find(({ id }) => id === format)!;
-    const done = finishTake(cloths, finished, { shot, assets });
+    const done = finishTake(cloths, how);
     const simulated = {
       frame: shown.frame,
       positions: shown.places.map((places, i) => placesShown(cloths[i]!.mesh, places)),
     };
-    const take = { cloths: done.cloths, frameRate: shot.frameRate, stem, ...spaceOf(options, found) };
+    const take = { cloths: done.cloths, frameRate: how.shot.frameRate, stem, ...spaceOf(options, found) };
     const bytes = await found.writeFrame(take, handFrame(done.finish(simulated), options, found));
     return { type: found.type, data: moved(bytes) };
   },

@@ -1,12 +1,26 @@
-import { Document, WebIO, type Accessor, type Buffer as GltfBuffer, type Node } from '@gltf-transform/core';
+import {
+  Document,
+  WebIO,
+  type Accessor,
+  type Buffer as GltfBuffer,
+  type Material,
+  type Node,
+} from '@gltf-transform/core';
+import { KHRTextureTransform } from '@gltf-transform/extensions';
 import type { Mesh } from '../mesh/mesh';
 import { pointNormals } from '../mesh/normals';
+import { linearLight } from '../print/linearLight';
+import { printPicture } from '../print/printPicture';
+import { printPlace } from '../print/printPlace';
+import type { Print } from '../shot/things';
 
 export interface GlbObject {
   name: string;
   mesh: Mesh;
   /** RRGGBB as shown, with a leading #. */
   colour?: string;
+  /** What it is printed with; it lies on the material coordinates. */
+  print?: Print;
   /** Positions at each frame (x y z in metres); without them the object stands still. */
   frames?: readonly Float32Array[];
 }
@@ -25,7 +39,7 @@ export async function writeGlb(objects: readonly GlbObject[], options: GlbOption
   const buffer = document.createBuffer();
   const scene = document.createScene('Shot');
   for (const object of objects) scene.addChild(addObject(document, buffer, object, options));
-  return new WebIO().writeBinary(document);
+  return new WebIO().registerExtensions([KHRTextureTransform]).writeBinary(document);
 }
 
 function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, options: GlbOptions): Node {
@@ -43,7 +57,8 @@ function addObject(document: Document, buffer: GltfBuffer, object: GlbObject, op
     .setDoubleSided(true)
     .setRoughnessFactor(0.9)
     .setMetallicFactor(0)
-    .setBaseColorFactor(linearColour(object.colour ?? '#B8B0A0'));
+    .setBaseColorFactor([...linearLight(object.colour ?? '#B8B0A0'), 1]);
+  if (object.print && mesh.material) addPrint(document, material, object.print);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', Float32Array.from(base)))
@@ -99,10 +114,16 @@ function unitNormals(positions: Float32Array, { triangles, sewn }: Mesh): Float3
   return normals;
 }
 
-function linearColour(colour: string): [number, number, number, number] {
-  const channel = (at: number) => {
-    const value = parseInt(colour.slice(at, at + 2), 16) / 255;
-    return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
-  };
-  return [channel(1), channel(3), channel(5), 1];
+/** The picture of a print in place of the colour, repeated and placed as it lies. The second coordinate of glTF goes down its pictures. */
+function addPrint(document: Document, material: Material, print: Print): void {
+  const picture = printPicture(print, true);
+  if (!picture) return;
+  const texture = document.createTexture(print.kind).setImage(picture).setMimeType('image/png');
+  material.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, 1]);
+  const { scale, turn, move } = printPlace(print);
+  const placed = document.createExtension(KHRTextureTransform).createTransform();
+  // There a turn is the other way round, since the second coordinate points down.
+  material
+    .getBaseColorTextureInfo()!
+    .setExtension('KHR_texture_transform', placed.setScale([scale, scale]).setRotation(-turn).setOffset(move));
 }

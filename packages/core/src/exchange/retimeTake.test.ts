@@ -45,8 +45,7 @@ async function written(cloths: Cloth[], frames: readonly HandedFrame[] = take): 
   const out: HandedFrame[] = [];
   const done = finishTake(
     cloths.map((cloth) => ({ cloth, mesh })),
-    true,
-    { shot: createShot({ name: 'Take', things: cloths }), assets: new Map() },
+    { shot: createShot({ name: 'Take', things: cloths }), assets: new Map(), finished: true },
   );
   for await (const frame of done.frames(coming())) out.push(frame);
   return out;

@@ -85,7 +85,7 @@ describe('cloth that is lifted off a thing', () => {
     async function* coming() {
       for (const frame of [1, 2, 3]) yield await Promise.resolve({ frame, positions: [at] });
     }
-    const done = finishTake([{ cloth, mesh: flat }], true, { shot, assets: new Map() });
+    const done = finishTake([{ cloth, mesh: flat }], { shot, assets: new Map(), finished: true });
     const moved: boolean[] = [];
     for await (const { positions } of done.frames(coming()))
       moved.push(positions[0]!.some((value, i) => value !== at[i]));

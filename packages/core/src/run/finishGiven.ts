@@ -1,14 +1,11 @@
 import { FINISH_STEPS } from '../finish/steps';
 import type { FinishGiven } from '../finish/finishStep';
-import type { Pose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
-import { placeBy } from '../mesh/place';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
-import { meshAt } from '../shot/shapes/sizeKeys';
 import { startFrame, startPositions } from './compile';
-import { motionPoints } from './motionPoints';
+import { thingMeshAt } from './thingMeshAt';
 
 /** The things that steps of a cloth's finish list are about, by their ids: of all steps, or of those that ask for them at every frame. */
 function thingsOf({ finish }: Cloth, everyFrame = false): string[] {
@@ -34,25 +31,9 @@ export function finishThings(shot: Shot, cloth: Cloth, assets: Assets, frame: nu
 function meshesAt(shot: Shot, ids: readonly string[], assets: Assets, frame: number): Map<string, Mesh> {
   const meshes = shot.things.flatMap((thing) => {
     if (!ids.includes(thing.id) || !('shape' in thing)) return [];
-    const mesh = meshAt(thing, assets, frame);
-    const motion = 'motion' in thing ? thing.motion : null;
-    const positions = motionPoints(mesh, motion, shot.frameRate, frame);
-    return [[thing.id, placed(mesh, positions, poseAt(shot, thing, frame))] as const];
+    return [[thing.id, thingMeshAt(shot, thing, assets, frame)] as const];
   });
   return new Map(meshes);
-}
-
-/** Where each mesh was placed last: what stands still is the same mesh at every frame, and what is known of it stays known. */
-const last = new WeakMap<Mesh, { pose: string; mesh: Mesh }>();
-
-function placed(mesh: Mesh, positions: Float32Array, at: Pose): Mesh {
-  if (positions !== mesh.positions) return placeBy({ ...mesh, positions }, at);
-  const pose = JSON.stringify(at);
-  const known = last.get(mesh);
-  if (known?.pose === pose) return known.mesh;
-  const made = placeBy(mesh, at);
-  last.set(mesh, { pose, mesh: made });
-  return made;
 }
 
 /** What decides what is given: where those things and the cloth start, and what they are. */

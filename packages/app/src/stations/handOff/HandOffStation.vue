@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
+import { storeToRefs } from 'pinia';
 import { computed, defineAsyncComponent, ref } from 'vue';
-import { REPORT_FILES, useHandOff } from '../../acts/useHandOff';
+import { canChooseFolder, REPORT_FILES, useHandOff } from '../../acts/useHandOff';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
 import { vTip } from '../../fields/tip';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import TickLine from '../../fields/TickLine.vue';
+import { useDocumentStore } from '../../session/document';
+import { useHandingStore } from '../../stores/handing';
 import { useRunStore } from '../../stores/run';
 import { useThemeStore } from '../../stores/theme';
 import { takeName, useTakesStore } from '../../stores/takes';
@@ -20,10 +23,12 @@ const UPS = [
 
 const ReportDialog = defineAsyncComponent(() => import('./ReportDialog.vue'));
 
+const document = useDocumentStore();
 const run = useRunStore();
 const theme = useThemeStore();
 const takes = useTakesStore();
-const { working, stop, finished, canFinish, range, options, take, frame, shotFile, report, reportHere } = useHandOff();
+const { options, withThings, into } = storeToRefs(useHandingStore());
+const { working, stop, finished, canFinish, range, take, frame, shotFile, report, reportHere } = useHandOff();
 /** The first one is the action of the panel. */
 const [first, ...others] = CACHE_FORMATS;
 const hasBake = computed(() => takes.account.length > 0);
@@ -53,14 +58,22 @@ async function read(): Promise<void> {
   page.value = await reportHere(theme.evening);
   reading.value = true;
 }
-/** What a format is called where it is one frame of it. */
-const short = (label: string) => label.split(' ')[0]!;
+/** Whether there is more to write than cloth. */
+const hasThings = computed(() => {
+  return document.shot!.things.some((thing) => 'shape' in thing && thing.role !== 'cloth' && thing.visible);
+});
 </script>
 
 <template>
   <StationPanel title="Hand off" help="Files for other programs.">
     <TickLine v-if="canFinish" :ticked="finished" @toggle="finished = !finished">
       with the finish list of each cloth
+    </TickLine>
+    <TickLine v-if="hasThings" :ticked="withThings" @toggle="withThings = !withThings">
+      with the other things that are shown
+    </TickLine>
+    <TickLine v-if="canChooseFolder()" :ticked="into" @toggle="into = !into">
+      takes go to a folder that I choose
     </TickLine>
     <FoldSection title="Unit, axis, frames" :note="note">
       <ChoiceRow label="Unit" wide :model-value="options.unit" :options="UNITS" @pick="options.unit = $event" />
@@ -158,10 +171,10 @@ const short = (label: string) => label.split(' ')[0]!;
         type="button"
         class="secondary"
         :disabled="busy"
-        :aria-label="`${short(format.label)} of this frame`"
+        :aria-label="`${format.id.toUpperCase()} of this frame`"
         @click="frame(format)"
       >
-        {{ short(format.label) }}
+        {{ format.id.toUpperCase() }}
       </button>
     </div>
     <div class="rule" />
@@ -201,7 +214,7 @@ const short = (label: string) => label.split(' ')[0]!;
 }
 .frames {
   display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: repeat(6, 1fr);
   gap: 4px;
   margin-top: 8px;
 }

@@ -20,7 +20,7 @@ const importing = useImportStore();
 const selection = useSelectionStore();
 const { add } = useThingActs();
 const { open, onChange } = useFileDialog({
-  accept: '.obj,.glb,.gltf,.stl,.ply,.bin,.zip',
+  accept: '.obj,.glb,.gltf,.stl,.ply,.usda,.usdc,.usd,.bin,.zip',
   multiple: true,
   reset: true,
 });

@@ -1,4 +1,6 @@
 import type { Mesh } from '../../mesh/mesh';
+import type { Print } from '../../shot/things';
+import { writeWhole, type FileSink } from './fileSink';
 
 /** A cloth as it is handed over. */
 export interface HandedCloth {
@@ -7,6 +9,7 @@ export interface HandedCloth {
   mesh: Mesh;
   /** RRGGBB as shown, with a leading #. */
   colour?: string;
+  print?: Print;
 }
 
 /** A frame: points of each cloth in the order of the cloths, x y z in m. */
@@ -33,9 +36,6 @@ export interface HandedTake {
   stem: string;
 }
 
-/** Takes files as they are written: on a disk, or for a download. Paths are relative, with “/”. */
-export type FileSink = (path: string, bytes: Uint8Array) => Promise<void> | void;
-
 /** A way to write the motion of cloth. */
 export interface CacheFormat {
   id: string;
@@ -44,7 +44,7 @@ export interface CacheFormat {
   note: string;
   /** Its media type where it is one file. */
   type: string;
-  /** Whether it is one file for the whole shot, else many. */
+  /** Whether it is one file for the whole shot (with pictures beside it, where cloth is printed), else many. */
   oneFile: boolean;
   /** It is always in metres with y up, whatever is asked for: its standard says so. */
   ownSpace?: true;
@@ -71,7 +71,7 @@ export function sequenceFormat(
     write: async ({ cloths, frames }, sink) => {
       for await (const { frame, positions } of frames) {
         for (const [i, cloth] of cloths.entries())
-          await sink(sequencePath(cloth, frame, format.id), file(cloth, positions[i]!));
+          await writeWhole(sink, sequencePath(cloth, frame, format.id), file(cloth, positions[i]!));
       }
     },
   };

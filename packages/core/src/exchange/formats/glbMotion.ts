@@ -1,4 +1,5 @@
 import type { CacheFormat } from './format';
+import { writeWhole } from './fileSink';
 
 /** One file with a morph target a frame. */
 export const glbMotion: CacheFormat = {
@@ -19,6 +20,6 @@ export const glbMotion: CacheFormat = {
     // Only whoever writes needs the writer: the page that lists the formats does not.
     const { writeGlb } = await import('../glbWrite');
     const objects = cloths.map((cloth, i) => ({ ...cloth, frames: kept[i]! }));
-    await sink(`${stem}.glb`, await writeGlb(objects, { frameRate }));
+    await writeWhole(sink, `${stem}.glb`, await writeGlb(objects, { frameRate }));
   },
 };

@@ -244,7 +244,7 @@ describe('files that cannot be used', () => {
     ],
     ['a drawing', 'a.svg', () => bytesOf('<svg xmlns="x"></svg>'), /a drawing \(SVG\), not a mesh/],
     ['a picture', 'a.obj', () => new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10]), /a picture, not a mesh/],
-    ['another kind of file', 'a.txt', () => bytesOf('hello'), /reads meshes from OBJ, GLB, glTF, STL and PLY/],
+    ['another kind of file', 'a.txt', () => bytesOf('hello'), /reads meshes from OBJ, GLB, glTF, STL, PLY and USD/],
     [
       'a glTF without its buffer',
       'a.gltf',

@@ -8,8 +8,9 @@ import { readGltf } from './readGltf';
 import { readPly } from './readPly';
 import { readZippedSequence } from './readSequence';
 import { readStl } from './readStl';
+import { readUsd } from './usd/readUsd';
 
-export const MESH_FORMATS = ['obj', 'glb', 'gltf', 'stl', 'ply', 'zip'] as const;
+export const MESH_FORMATS = ['obj', 'glb', 'gltf', 'stl', 'ply', 'usda', 'usdc', 'usd', 'zip'] as const;
 export type MeshFormat = (typeof MESH_FORMATS)[number];
 
 /** A larger file is refused before it is read. */
@@ -72,7 +73,9 @@ async function read(
           ? { ...plain, parts: [{ name: '', mesh: readPly(bytes) }] }
           : format === 'zip'
             ? { ...plain, ...readZippedSequence(bytes, rate) }
-            : { format, measured: true, ...(await readGltf(bytes, format, others, draco)) };
+            : format === 'usda' || format === 'usdc' || format === 'usd'
+              ? { format, measured: true, ...(await readUsd(bytes)) }
+              : { format, measured: true, ...(await readGltf(bytes, format, others, draco)) };
   for (const part of file.parts) {
     const problem = meshProblem(part.mesh);
     part.name = part.name.trim().slice(0, 100) || base;
@@ -93,17 +96,17 @@ function formatOf(name: string, bytes: Uint8Array): MeshFormat {
   const start = String.fromCharCode(...bytes.subarray(0, 256));
   if (/^\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)?<svg/is.test(start)) {
     throw new ReadError(
-      'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
+      'This is a drawing (SVG), not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL, PLY and USD files, and sequences of OBJ and PLY files in a zip.',
     );
   }
   if (/^(\x89PNG|\xff\xd8\xff|GIF8|BM|RIFF....WEBP)/s.test(start)) {
     throw new ReadError(
-      'This is a picture, not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
+      'This is a picture, not a mesh. Lumbra reads meshes from OBJ, GLB, glTF, STL, PLY and USD files, and sequences of OBJ and PLY files in a zip.',
     );
   }
   if (!known)
     throw new ReadError(
-      'Lumbra reads meshes from OBJ, GLB, glTF, STL and PLY files, and sequences of OBJ and PLY files in a zip.',
+      'Lumbra reads meshes from OBJ, GLB, glTF, STL, PLY and USD files, and sequences of OBJ and PLY files in a zip.',
     );
   return known;
 }

@@ -2,7 +2,7 @@ import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { movedPoints } from '../../mesh/movedPoints';
 import { sheet } from '../../mesh/shapes/sheet';
-import { CACHE_FORMATS } from '../formats';
+import { CACHE_FORMATS, MemoryFiles } from '../formats';
 import { readMeshFile } from './readMeshFile';
 import { takeOfMeshes } from './takeOfMeshes';
 
@@ -24,7 +24,9 @@ async function zipped(id: string, frames: readonly number[]): Promise<Uint8Array
     frameRate: 25,
     stem: 'NF120',
   };
-  await CACHE_FORMATS.find((format) => format.id === id)!.write(take, (path, bytes) => void (files[path] = bytes));
+  const written = new MemoryFiles();
+  await CACHE_FORMATS.find((format) => format.id === id)!.write(take, written);
+  for (const path of written.paths) files[path] = written.bytes(path);
   return zipSync({ ...files, 'notes.txt': strToU8('by hand') });
 }
 const farthest = (a: ArrayLike<number>, b: ArrayLike<number>) =>

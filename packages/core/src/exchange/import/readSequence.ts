@@ -1,8 +1,9 @@
-import type { Mesh, Motion } from '../../mesh/mesh';
+import type { Mesh } from '../../mesh/mesh';
 import { decodeText } from '../decodeText';
 import { readObjParts, type NamedMesh } from '../objRead';
 import { ReadError } from '../readError';
 import { unzipWanted } from '../unzipWanted';
+import { missingNote, movingMesh } from './movingMesh';
 import { readPly } from './readPly';
 
 /** NAME/0001.obj, or 0001.ply without a folder; other files in the zip are left aside. */
@@ -53,7 +54,7 @@ export function readSequence(
     requireSame(name, frames, meshes);
     const gap = missingNote(name, frames);
     if (gap) notes.push(gap);
-    return { name, mesh: moving(meshes, frames, rate) };
+    return { name, mesh: movingMesh(meshes, frames, rate) };
   });
   return {
     parts,
@@ -87,50 +88,4 @@ function requireSame(name: string, frames: Sequence['frames'], meshes: readonly 
       `Frame ${frames[i]!.number} of “${name}” is of another mesh than frame ${frames[0]!.number}: a mesh that moves has the same points and faces in all frames.`,
     );
   });
-}
-
-/** Which frames are missing, in words; nothing where the steps between them are all the same. */
-function missingNote(name: string, frames: Sequence['frames']): string | null {
-  const steps = frames.slice(1).map(({ number }, i) => number - frames[i]!.number);
-  if (steps.every((step) => step === steps[0])) return null;
-  const missing = steps.reduce((sum, step) => sum + step - 1, 0);
-  return `${missing === 1 ? 'One frame' : `${missing} frames`} of “${name}” ${missing === 1 ? 'is' : 'are'} missing between the first and the last; what lies between is filled in evenly.`;
-}
-
-/** One mesh that is at each frame where it was read to be: each frame is a morph target of its own. */
-function moving(meshes: readonly Mesh[], frames: Sequence['frames'], rate: number): Mesh {
-  const [first, ...others] = meshes as [Mesh, ...Mesh[]];
-  if (others.length === 0) return first;
-  const points = first.positions.length / 3;
-  const samples = frames.at(-1)!.number - frames[0]!.number + 1;
-  const targetWeights = new Float32Array(samples * others.length);
-  let after = 1;
-  for (let sample = 0; sample < samples; sample++) {
-    const number = frames[0]!.number + sample;
-    while (after < frames.length - 1 && frames[after]!.number < number) after++;
-    const [from, to] = [frames[after - 1]!.number, frames[after]!.number];
-    const share = (number - from) / (to - from);
-    // The first frame is where it is without any target.
-    if (after > 1) targetWeights[sample * others.length + after - 2] = 1 - share;
-    targetWeights[sample * others.length + after - 1] = share;
-  }
-  const motion: Motion = {
-    bind: first.positions,
-    joints: new Uint16Array(points * 4),
-    weights: Float32Array.from({ length: points * 4 }, (_, i) => (i % 4 === 0 ? 1 : 0)),
-    bones: 1,
-    targets: others.map(({ positions }) => positions.map((value, i) => value - first.positions[i]!)),
-    clips: [
-      {
-        name: 'Frames',
-        rate,
-        samples,
-        matrices: Float32Array.from({ length: samples * 12 }, (_, i) =>
-          i % 12 === 0 || i % 12 === 5 || i % 12 === 10 ? 1 : 0,
-        ),
-        targetWeights,
-      },
-    ],
-  };
-  return { ...first, motion };
 }
