@@ -39,3 +39,15 @@ export async function tick(page: Page, name: string, on = true): Promise<void> {
 export async function expectTip(control: Locator, text: RegExp): Promise<void> {
   await expect(control).toHaveAttribute('aria-description', text);
 }
+
+/** Writes the take that is looked at in a format, at Hand off. */
+export async function writeTake(page: Page, format: string): Promise<void> {
+  await choose(page, 'Format', format);
+  await page.getByRole('button', { name: `Write ${format}`, exact: true }).click();
+}
+
+/** Writes the frame that is looked at in a format, at Hand off. */
+export async function writeFrame(page: Page, format: string): Promise<void> {
+  await choose(page, 'Format', format);
+  await page.getByRole('button', { name: /^(USD|GLB|OBJ|PLY|STL)\w* of this frame/ }).click();
+}

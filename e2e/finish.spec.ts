@@ -4,7 +4,7 @@ import { readMeshFile } from '@lumbra/core/import';
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
 import { bake, openShotFile, smallShot, station, test } from './bench';
-import { choose, row, tick } from './controls';
+import { choose, row, tick, writeFrame, writeTake } from './controls';
 
 /** Makes so many points of the cloth that writing it takes a while. */
 async function subdivideThrice(page: Page) {
@@ -44,7 +44,7 @@ test('cloth is finished step by step, written as it is shown, and kept as a mesh
   await station(page, 'Hand off');
   const faces = async () => {
     const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'OBJ of this frame' }).click();
+    await writeFrame(page, 'OBJ sequence');
     return readObj(await readFile(await (await download).path(), 'utf8')).triangles.length;
   };
   const fine = await faces();
@@ -81,7 +81,7 @@ test('a take is slowed down: shown between its frames, and written as long as it
   await page.getByRole('button', { name: /^Unit, axis, frames/ }).click();
   await expect(page.getByRole('textbox', { name: 'Last frame to write' })).toHaveValue('47');
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /^PLY sequence/ }).click();
+  await writeTake(page, 'PLY sequence');
   const files = Object.keys(unzipSync(await readFile(await (await download).path())));
   expect(files).toHaveLength(47);
   await tick(page, 'with the finish list of each cloth', false);
@@ -95,13 +95,13 @@ test('writing tells how far it is, and is stopped with nothing left behind', asy
   await station(page, 'Hand off');
   const written: string[] = [];
   page.on('download', (download) => written.push(download.suggestedFilename()));
-  await page.getByRole('button', { name: /^OBJ sequence/ }).click();
+  await writeTake(page, 'OBJ sequence');
   await expect(page.getByText(/^\d+ %, \d+ s left$/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop writing' }).click();
   await expect(page.getByText(/was not written: it was stopped/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Stop writing' })).toHaveCount(0);
   // The next file is written as ever.
-  await page.getByRole('button', { name: 'STL of this frame' }).click();
+  await writeFrame(page, 'STL sequence');
   await expect.poll(() => written).toEqual([expect.stringMatching(/-0024\.stl$/)]);
 });
 
@@ -122,7 +122,7 @@ test('a finer mesh goes along with the cloth, which is shown in its place', asyn
 
   await station(page, 'Hand off');
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'OBJ of this frame' }).click();
+  await writeFrame(page, 'OBJ sequence');
   const { positions } = readObj(await readFile(await (await download).path(), 'utf8'));
   expect(positions).toHaveLength(79 * 79 * 3);
   // It has come down with the cloth.
@@ -140,7 +140,7 @@ test('a take is written into a folder with the things around it, and read back a
   await station(page, 'Hand off');
   await tick(page, 'takes go to a folder that I choose', true);
   await tick(page, 'with the other things that are shown', true);
-  await page.getByRole('button', { name: 'Write USD with motion' }).click();
+  await writeTake(page, 'USD with motion');
   await expect(page.getByText(/\.usdc is written to the folder/)).toBeVisible();
   const bytes = await page.evaluate(async () => {
     const folder = await navigator.storage.getDirectory();
@@ -159,7 +159,7 @@ test('a take is written into a folder with the things around it, and read back a
   // Stopped in the middle, nothing is left in the folder.
   await subdivideThrice(page);
   await station(page, 'Hand off');
-  await page.getByRole('button', { name: /^USD as text/ }).click();
+  await writeTake(page, 'USD as text');
   await expect(page.getByText(/^\d+ %, \d+ s left$/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop writing' }).click();
   await expect(page.getByText(/was not written: it was stopped/)).toBeVisible();

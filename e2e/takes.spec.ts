@@ -5,6 +5,7 @@ import path from 'node:path';
 import { bakeFingerprint, BakeRun, createAir, createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { bake, drawn, ERROR, launch, openShotFile, shotFile, smallShot, station, test, openFile } from './bench';
+import { writeTake } from './controls';
 import { ADDRESS } from './playwright.config';
 
 // What must never be lost: takes, their frames, and how they are brought back.
@@ -231,7 +232,7 @@ test('room that is refused in the middle of a bake loses nothing: it is said, ha
   expect(whole.frames).toHaveLength(60);
   await station(page, 'Hand off');
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^GLB with motion/ }).click();
+  await writeTake(page, 'GLB with motion');
   expect(readFileSync(await (await download).path()).length).toBeGreaterThan(60 * 1681 * 12);
   await station(page, 'Run');
   // It is not left by mistake.

@@ -4,7 +4,7 @@ import { bakeFrames, BakeRun, bakeFingerprint, readObj, readShotFile } from '@lu
 import { unzipSync, strFromU8 } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { bake, drawn, openShotFile, smallShot, station, test } from './bench';
-import { pick } from './controls';
+import { pick, writeTake } from './controls';
 
 // The work from end to end, as an artist does it, on a small shot.
 
@@ -74,7 +74,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
   // GLB with motion.
   await station(page, 'Hand off');
   const glbDownload = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^GLB with motion/ }).click();
+  await writeTake(page, 'GLB with motion');
   const glb = readFileSync(await (await glbDownload).path());
   const validation = await validateBytes(new Uint8Array(glb));
   expect(validation.issues.numErrors).toBe(0);
@@ -83,7 +83,7 @@ test('settle, change a number, bake, scrub, undo, reload and find the bake, hand
 
   // OBJ sequence: one file a frame, with the positions of that frame.
   const zipDownload = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /OBJ sequence/ }).click();
+  await writeTake(page, 'OBJ sequence');
   const files = unzipSync(new Uint8Array(readFileSync(await (await zipDownload).path())));
   expect(Object.keys(files)).toHaveLength(24);
   const last = readObj(strFromU8(files['sheet/0024.obj']!));

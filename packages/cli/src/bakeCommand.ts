@@ -22,6 +22,7 @@ import {
   type CacheFormat,
   type FrameStats,
   type HandedFrame,
+  writeApart,
   type HandOptions,
   type Shot,
 } from '@lumbra/core';
@@ -36,6 +37,8 @@ interface BakeOptions {
   unfinished?: boolean;
   /** Whether other things that are shown are written too. */
   things?: boolean;
+  /** Whether each of them is written in files of its own. */
+  apart?: boolean;
   step?: number;
   unit?: HandOptions['unit'];
   up?: HandOptions['up'];
@@ -74,7 +77,9 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   const take = { cloths: done.cloths, frames: done.frames(frames()), frameRate: shot.frameRate, stem: fileStem(shot) };
   // All that a retimed take has, where no frames are asked for.
   const handed = handTake(take, { ...(options.frames ?? { first: range.first }), step, unit, up }, options.format);
-  await writeInto(options.out, (sink) => options.format.write(handed, sink));
+  await writeInto(options.out, (sink) =>
+    options.apart ? writeApart(options.format, handed, sink) : options.format.write(handed, sink),
+  );
   process.stderr.write('\n');
   const report = bakeReport(shot, inputsHash(runInputs(shot, assets)), stats);
   if (options.report) await writeFile(options.report, reportFile(options.report, report));

@@ -51,6 +51,7 @@ program
   .addOption(new Option('--unit <unit>', 'unit of what is written').choices(HAND_UNITS).default('m'))
   .addOption(new Option('--up <axis>', 'axis that points up').choices(['y', 'z']).default('y'))
   .option('--things', 'write the other things that are shown too: colliders, what wears the cloth, scenery')
+  .option('--apart', 'write each cloth, and each other thing, in files of its own')
   .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
   .option('--report <file>', 'write the bake report: .html to be read, .csv a table, else JSON')
   .action(bakeCommand);

@@ -2,11 +2,13 @@ import {
   activeCloths,
   bakeReport,
   lastShownFrame,
+  patternSvg,
   reportPage,
   reportTable,
   shapeMesh,
   type BakeReport,
   type CacheFormat,
+  type Cloth,
   type ShownPlaces,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
@@ -22,7 +24,7 @@ import { useRetimed } from '../stores/retimed';
 import { useRunStore } from '../stores/run';
 import { useTakesStore } from '../stores/takes';
 import { filesHost } from '../workers/hosts';
-import type { FrameSource } from '../workers/files.worker';
+import type { FilesWorker, FrameSource, TakeOptions, WrittenTake } from '../workers/files.worker';
 
 /** A file that is being written: how much of it is done, where that is known, and since when, in ms. */
 interface Writing {
@@ -49,8 +51,20 @@ declare global {
 }
 export const canChooseFolder = (): boolean => typeof window.showDirectoryPicker === 'function';
 
+/** Has the worker write a take. */
+type WriteTake = (
+  api: Comlink.Remote<FilesWorker>,
+  how: TakeOptions,
+  from: FrameSource,
+  heard: (done: number) => boolean,
+  folder: FileSystemDirectoryHandle | undefined,
+) => Promise<WrittenTake | null>;
+
 /** How long a worker has to hear that it is to stop, in ms. */
 const STOP_MS = 2000;
+
+/** A name as files have it. */
+const fileStem = (name: string): string => name.replace(/[^\w-]+/g, '_');
 
 /** The name of a zip in place of a file that has pictures beside it. */
 const zipName = (name: string): string => (name.endsWith('.zip') ? name : `${name.replace('.', '-')}.zip`);
@@ -65,7 +79,7 @@ export function useHandOff() {
   const { retimed } = useRetimed();
   /** Whether what is written has its finish lists done: as cloth is shown, so it is written. */
   const finished = computed({ get: () => !made.raw, set: (wanted) => (made.raw = !wanted) });
-  const { options, withThings, into } = storeToRefs(useHandingStore());
+  const { options, withThings, apart, into } = storeToRefs(useHandingStore());
   const canFinish = computed(() => activeCloths(document.shot!).some(({ finish }) => finish.some(({ on }) => on)));
   const working = ref<Writing | null>(null);
 
@@ -79,7 +93,7 @@ export function useHandOff() {
 
   function stem(): string {
     const shot = document.shot!;
-    return (shot.code || shot.name).replace(/[^\w-]+/g, '_');
+    return fileStem(shot.code || shot.name);
   }
 
   function cloths() {
@@ -116,11 +130,15 @@ export function useHandOff() {
     }
   }
 
+  /** Whether there is more than one thing to write, and each goes into files of its own. */
+  const isApart = () => apart.value && (cloths().length > 1 || withThings.value);
+
   function told() {
     const shot = document.shot!;
     const how = {
       finished: finished.value,
       withThings: withThings.value,
+      apart: isApart(),
       shot,
       assets: document.currentAssets(),
       options: { ...options.value },
@@ -128,12 +146,12 @@ export function useHandOff() {
     return { stem: stem(), cloths: cloths(), ...how };
   }
 
-  /** Writes the take that is looked at in one of the formats for motion: for a download, or into a folder. */
-  async function take({ id, oneFile }: CacheFormat): Promise<void> {
+  /** Writes something of the take that is looked at, for a download or into a folder: one file, or many. `work` has the worker write it. */
+  async function writeTake({ id, oneFile }: { id: string; oneFile: boolean }, work: WriteTake): Promise<void> {
     const folder = into.value ? await chosenFolder() : undefined;
     if (folder === null) return;
     const name = oneFile ? `${stem()}.${id}` : folder ? `${stem()}, ${id.toUpperCase()}` : `${stem()}-${id}.zip`;
-    const work = () =>
+    const call = () =>
       filesHost.call((api) => {
         const from = source();
         const heard = (done: number) => {
@@ -141,10 +159,16 @@ export function useHandOff() {
           working.value.share = done / from.frames.length;
           return !working.value.stopped;
         };
-        return api.take(id, told(), from, Comlink.proxy(heard), folder);
+        return work(api, told(), from, Comlink.proxy(heard), folder);
       });
-    await write(name, work, folder && ` to the folder ${folder.name || 'that was chosen'}`);
+    await write(name, call, folder && ` to the folder ${folder.name || 'that was chosen'}`);
   }
+
+  /** Writes the take that is looked at in one of the formats for motion. */
+  const take = (format: CacheFormat) =>
+    writeTake({ id: format.id, oneFile: format.oneFile && !isApart() }, (api, how, from, heard, folder) =>
+      api.take(format.id, how, from, heard, folder),
+    );
 
   /** Asks for a folder; null where the artist thinks better of it, or the browser refuses. */
   async function chosenFolder(): Promise<FileSystemDirectoryHandle | null> {
@@ -165,9 +189,13 @@ export function useHandOff() {
     setTimeout(() => working.value === mine && filesHost.kill('It was stopped.'), STOP_MS);
   }
 
+  /** Writes something of the frame that is looked at. */
+  const writeFrame = (ending: string, work: () => Promise<WrittenTake>) =>
+    write(`${stem()}-${String(run.frame).padStart(4, '0')}.${ending}`, work);
+
   /** Writes the cloth as it is seen now as one file. */
   const frame = ({ id }: CacheFormat) =>
-    write(`${stem()}-${String(run.frame).padStart(4, '0')}.${id}`, () => {
+    writeFrame(id, () => {
       const shown = run.shownPositions();
       const all = finished.value ? retimed(shown) : shown;
       const places = cloths().map(({ cloth }) => all.get(cloth.id));
@@ -197,7 +225,17 @@ export function useHandOff() {
   /** The report as a page to be read here. */
   const reportHere = async (evening: boolean) => reportPage(await account(), { evening });
 
+  /** Writes the pieces of a cloth that is cut as a drawing in its true size. */
+  const drawing = ({ name, shape }: Cloth) =>
+    write(`${fileStem(name)}.svg`, () => {
+      if (shape.kind !== 'pattern') throw new Error('Only cloth that is cut from pieces has a pattern.');
+      return Promise.resolve({ data: patternSvg(shape, name), type: 'image/svg+xml' });
+    });
+
   return {
+    writeTake,
+    writeFrame,
+    drawing,
     working,
     stop,
     finished,

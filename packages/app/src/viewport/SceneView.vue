@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, effectScope, onBeforeUnmount, onMounted, ref, shallowRef, watch, type EffectScope } from 'vue';
+import { cardPicture } from './cardPicture';
 import { takeDrawing } from './keptDrawing';
 import { pixelRatio } from './pixelRatio';
 import type { Scene } from './scene';
@@ -188,7 +189,11 @@ defineExpose({
   },
   /** Brings a thing into the view when it is outside of it, gently. */
   bringIn: (id: string) => stage.value?.bringIn(id, () => emit('looked')),
-  picture: (wide: number, high: number) => stage.value?.picture(wide, high) ?? Promise.resolve(null),
+  /** A small picture of the view for the shot's card; null where nothing can be drawn. */
+  picture: async (wide: number, high: number) => {
+    const whole = await stage.value?.picture();
+    return whole ? cardPicture(whole, wide, high) : null;
+  },
   /** Where a place in m is on the canvas, and the place under a place of the canvas. */
   project: (at: readonly [number, number, number]) => stage.value?.picking.project(at) ?? null,
   placeUnder: (event: MouseEvent) => {

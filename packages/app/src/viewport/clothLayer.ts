@@ -72,6 +72,7 @@ export class ClothLayer {
   #printKey = '';
   /** What is drawn in place of the simulated mesh. */
   #instead: ThreeMesh | null = null;
+  #shown: ShownMesh | undefined;
   /** A mask that is shown in place of the print, a byte a point. */
   #mask: Uint8Array | null = null;
 
@@ -112,6 +113,11 @@ export class ClothLayer {
 
   get positions(): Float32Array {
     return this.#positions;
+  }
+
+  /** The points that are drawn. */
+  get drawn(): Float32Array {
+    return this.#shown?.positions ?? this.#positions;
   }
 
   /** Whether a changed cloth still has this mesh. */
@@ -157,7 +163,7 @@ export class ClothLayer {
   /** Shows a pose, x y z in metres; with another mesh, that is drawn in its place. */
   setPositions(positions: Float32Array, shown?: ShownMesh): void {
     this.#positions = positions;
-    this.#showInstead(shown);
+    this.showInstead(shown);
     const place = this.#geometry.getAttribute('position') as BufferAttribute;
     (place.array as Float32Array).set(positions);
     place.needsUpdate = true;
@@ -170,7 +176,8 @@ export class ClothLayer {
   }
 
   /** Draws another mesh in place of the simulated one, or the simulated one again. */
-  #showInstead(shown: ShownMesh | undefined): void {
+  showInstead(shown: ShownMesh | undefined): void {
+    this.#shown = shown;
     this.surface.visible = shown === undefined;
     if (!shown) {
       this.#instead?.geometry.dispose();
@@ -180,7 +187,8 @@ export class ClothLayer {
     }
     const { mesh, positions } = shown;
     if (this.#instead?.userData['mesh'] !== mesh) {
-      this.#showInstead(undefined);
+      this.showInstead(undefined);
+      this.#shown = shown;
       this.surface.visible = false;
       const geometry = new BufferGeometry();
       geometry.setAttribute('position', new BufferAttribute(new Float32Array(positions.length), 3));

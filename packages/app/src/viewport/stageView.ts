@@ -175,10 +175,10 @@ export class StageView {
     this.resize(...this.#size);
   }
 
-  resize(width: number, height: number): void {
+  /** To a size in CSS pixels, with so many pixels for each. */
+  resize(width: number, height: number, ratio = pixelRatio(this.#quick)): void {
     if (width === 0 || height === 0) return;
     this.#size = [width, height];
-    const ratio = pixelRatio(this.#quick);
     const { width: wide, height: high } = this.#renderer.domElement;
     this.#renderer.setPixelRatio(ratio);
     if (wide !== Math.floor(width * ratio) || high !== Math.floor(height * ratio))
@@ -242,7 +242,11 @@ export class StageView {
   /** Takes cloth to its places; what is shown in place of its own mesh is drawn, and tools keep to its own points. */
   setPositions(positions: ReadonlyMap<string, Float32Array>, shown?: ReadonlyMap<string, ShownMesh>): void {
     this.picking.forget();
-    for (const [id, values] of positions) this.#cloths.get(id)?.setPositions(values, shown?.get(id));
+    for (const [id, layer] of this.#cloths) {
+      const [own, instead] = [positions.get(id), shown?.get(id)];
+      if (own) layer.setPositions(own, instead);
+      else if (instead) layer.showInstead(instead);
+    }
     this.#fitShadow();
     this.invalidate();
   }
@@ -290,7 +294,7 @@ export class StageView {
   #fitShadow(): void {
     const low = new Vector3(Infinity, 0, Infinity);
     const high = new Vector3(-Infinity, 0.2, -Infinity);
-    for (const { positions } of this.#cloths.values()) {
+    for (const { drawn: positions } of this.#cloths.values()) {
       for (let i = 0; i < positions.length; i += 30) {
         const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
         low.set(Math.min(low.x, x), Math.min(low.y, y), Math.min(low.z, z));
@@ -400,13 +404,17 @@ export class StageView {
   }
 
   draw(): void {
-    const height = this.#renderer.domElement.clientHeight || 1;
-    for (const beforeDraw of this.#added.values()) beforeDraw?.(this.camera, height);
-    this.#renderer.render(this.#scene, this.camera);
+    this.#render();
     this.onDraw?.();
     this.#tell('rest', this.#warmed && this.#pending === 0);
     this.#tell('handle', this.handles.engaged);
     if (!this.#warm) void this.#warmUp();
+  }
+
+  #render(): void {
+    const height = this.#renderer.domElement.clientHeight || 1;
+    for (const beforeDraw of this.#added.values()) beforeDraw?.(this.camera, height);
+    this.#renderer.render(this.#scene, this.camera);
   }
 
   /** Says on the canvas what a person sees at a glance, and whoever waits for it must know: that all is drawn, that a handle is taken. */
@@ -414,10 +422,10 @@ export class StageView {
     this.#renderer.domElement.dataset[what] = String(is);
   }
 
-  /** A small picture of the view for the shot's card. */
-  async picture(width: number, height: number): Promise<Blob | null> {
-    this.draw();
-    return readPicture(this.#renderer.getContext() as WebGL2RenderingContext, width, height);
+  /** The view as it would be drawn now, in its own pixels; null where the driver was lost. */
+  picture(): Promise<ImageBitmap | null> {
+    this.#render();
+    return readPicture(this.#renderer.getContext() as WebGL2RenderingContext);
   }
 
   dispose(): void {

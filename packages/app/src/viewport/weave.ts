@@ -1,12 +1,10 @@
-import type { Print } from '@lumbra/core';
+import { CHECK_COVER, CHECK_LINE, DOT, printPlace, type Print } from '@lumbra/core';
 import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'three';
 
 // Pictures that make cloth look woven: the print, with uneven yarns in it, and a plain weave as bumps.
 
 const PRINT_PIXELS = 512;
 const WEAVE_PIXELS = 256;
-/** Radius of a dot, as a share of the repeat. */
-const DOT = 0.16;
 /** How much fabric one tile of weave covers, in m, and how many yarns cross it. */
 const WEAVE_SIZE = 0.2;
 const WEAVE_YARNS = 64;
@@ -35,8 +33,8 @@ export function printTexture(print: Print): Texture {
   if (print.kind === 'stripe') {
     pen.fillRect(0, 0, PRINT_PIXELS / 2, PRINT_PIXELS);
   } else if (print.kind === 'check') {
-    const line = PRINT_PIXELS * 0.045;
-    pen.globalAlpha = 0.8;
+    const line = PRINT_PIXELS * CHECK_LINE;
+    pen.globalAlpha = CHECK_COVER;
     pen.fillRect(0, 0, line, PRINT_PIXELS);
     pen.fillRect(0, 0, PRINT_PIXELS, line);
     pen.globalAlpha = 1;
@@ -62,12 +60,11 @@ export function printTexture(print: Print): Texture {
   texture.wrapS = texture.wrapT = RepeatWrapping;
   texture.colorSpace = SRGBColorSpace;
   texture.anisotropy = 8;
-  texture.repeat.set(1 / print.repeat, 1 / print.repeat);
-  texture.rotation = print.turn;
-  // Moved first, then turned: along warp and weft, however it lies.
-  const [c, s] = [Math.cos(print.turn), Math.sin(print.turn)];
-  const { along, across, repeat } = print;
-  texture.offset.set(-(c * along + s * across) / repeat, (s * along - c * across) / repeat);
+  const { scale, turn, move } = printPlace(print);
+  texture.repeat.set(scale, scale);
+  // three.js turns the picture, not the coordinates.
+  texture.rotation = -turn;
+  texture.offset.set(...move);
   return texture;
 }
 

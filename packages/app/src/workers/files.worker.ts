@@ -8,8 +8,10 @@ import {
   placesShown,
   readLumbraFile,
   shotFileTooLarge,
+  writeApart,
   writeProductionFile,
   writeShotFile,
+  type FileSink,
   type HandOptions,
   type Mesh,
   type Shot,
@@ -20,6 +22,8 @@ import * as Comlink from 'comlink';
 import { readFrame } from '../storage/takes';
 import { BlobFiles } from './blobFiles';
 import { FolderFiles } from './folderFiles';
+import { PICTURE_FORMATS } from './pictures';
+import { pngOf } from './pictures/pngOf';
 
 // Reads shot files and writes all files off the page's thread: a take as text or GLB is tens of megabytes.
 
@@ -35,6 +39,8 @@ export interface TakeOptions {
   cloths: SimulatedCloth[];
   /** Whether finish lists are done. */
   finished: boolean;
+  /** Whether each of them is written in files of its own. */
+  apart: boolean;
   /** Whether the other things that are shown are written too. */
   withThings: boolean;
   options: HandOptions;
@@ -81,6 +87,36 @@ async function* told<Frame>(frames: AsyncIterable<Frame>, heard: Heard): AsyncGe
   }
 }
 
+/**
+ * Lets `write` write into the folder, or for a download: the file itself, or a zip of the tree of files. What was begun in a folder is taken away again where it
+ * fails.
+ */
+async function intoFiles(
+  folder: FileSystemDirectoryHandle | undefined,
+  type: string,
+  write: (sink: FileSink) => Promise<void>,
+): Promise<WrittenTake | null> {
+  if (!folder) {
+    const files = new BlobFiles();
+    await write(files);
+    return files.asOne(type);
+  }
+  const files = new FolderFiles(folder);
+  try {
+    await write(files);
+    return null;
+  } finally {
+    await files.abandon();
+  }
+}
+
+/** Takes the pictures of a take: of cloth as it is handed over, frame by frame. */
+export interface Photographer {
+  /** Is told of the meshes of the cloths, by their ids. */
+  begin: (meshes: ReadonlyMap<string, Mesh>) => Promise<void> | void;
+  take: (frame: number, places: ReadonlyMap<string, Float32Array>) => Promise<ImageBitmap>;
+}
+
 const worker = {
   /** The shots of a file from outside. Throws with a sentence that says what is wrong with it, and where. */
   async readShots(file: File): ReturnType<typeof readLumbraFile> {
@@ -107,19 +143,47 @@ const worker = {
       frameRate: how.shot.frameRate,
       stem,
     };
-    const take = handTake(whole, options, found);
-    if (!folder) {
-      const files = new BlobFiles();
-      await found.write(take, files);
-      return files.asOne(found.type);
-    }
-    const files = new FolderFiles(folder);
-    try {
-      await found.write(take, files);
-      return null;
-    } finally {
-      await files.abandon();
-    }
+    return intoFiles(folder, found.type, (sink) => {
+      const take = handTake(whole, options, found);
+      return how.apart ? writeApart(found, take, sink) : found.write(take, sink);
+    });
+  },
+
+  /** What the view shows of a take, as films or pictures: each frame is given to the photographer, who has the view. */
+  async pictures(
+    format: string,
+    { stem, cloths, options, ...how }: TakeOptions,
+    size: { width: number; height: number },
+    source: FrameSource,
+    photographer: Photographer,
+    heard: Heard,
+    folder?: FileSystemDirectoryHandle,
+  ): Promise<WrittenTake | null> {
+    const found = PICTURE_FORMATS.find(({ id }) => id === format)!;
+    const done = finishTake(cloths, { ...how, withThings: false });
+    const ids = done.cloths.map(({ id }) => id);
+    await photographer.begin(new Map(done.cloths.map(({ id, mesh }) => [id, mesh])));
+    const frameRate = how.shot.frameRate / options.step;
+    const whole = { cloths: done.cloths, frames: done.frames(told(framesOf(source, cloths), heard)), frameRate, stem };
+    // The view is in metres, with y up.
+    const { frames } = handTake(whole, options, { ownSpace: true });
+    return intoFiles(folder, found.type, async (sink) => {
+      const writer = await found.open(sink, { ...size, frameRate, stem });
+      try {
+        for await (const { frame, positions } of frames) {
+          const places = new Map(ids.map((id, i) => [id, positions[i]!]));
+          await writer.add(await photographer.take(frame, places), frame);
+        }
+        await writer.close();
+      } finally {
+        await writer.abandon();
+      }
+    });
+  },
+
+  /** A picture as PNG. */
+  async png(picture: ImageBitmap): Promise<WrittenTake> {
+    return { type: 'image/png', data: moved(await pngOf(picture)) };
   },
 
   /** One frame of all cloths as one file. */

@@ -23,7 +23,7 @@ export const HAND_UNITS = ['m', 'cm', 'mm', 'in', 'ft'] as const;
 export function handTake(
   take: HandedTake,
   { first, last, step, ...space }: HandOptions,
-  format: CacheFormat,
+  format: Pick<CacheFormat, 'ownSpace'>,
 ): HandedTake {
   async function* frames() {
     let from = first;
@@ -44,7 +44,7 @@ export function handTake(
 export function handFrame(
   frame: HandedFrame,
   { unit, up }: Pick<HandOptions, 'unit' | 'up'>,
-  format: CacheFormat,
+  format: Pick<CacheFormat, 'ownSpace'>,
 ): HandedFrame {
   const scale = 1 / UNITS[unit].inSI;
   if (format.ownSpace || (scale === 1 && up === 'y')) return frame;
@@ -54,7 +54,7 @@ export function handFrame(
 /** What a format is told of the space that places are in. */
 export function spaceOf(
   { unit, up }: Pick<HandOptions, 'unit' | 'up'>,
-  format: CacheFormat,
+  format: Pick<CacheFormat, 'ownSpace'>,
 ): Pick<HandedTake, 'space'> {
   return format.ownSpace ? {} : { space: { metresPerUnit: UNITS[unit].inSI, up } };
 }

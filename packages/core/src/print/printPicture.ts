@@ -1,5 +1,5 @@
+import { encode } from 'fast-png';
 import type { Print } from '../shot/things';
-import { pngBytes } from './pngBytes';
 import { printShare } from './printShare';
 
 const PIXELS = 256;
@@ -28,5 +28,5 @@ export function printPicture(print: Print, flipped = false): Uint8Array | null {
       }
     }
   }
-  return pngBytes(PIXELS, PIXELS, pixels);
+  return encode({ width: PIXELS, height: PIXELS, data: pixels, channels: 3 });
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
+import { activeCloths, CACHE_FORMATS, HAND_UNITS } from '@lumbra/core';
 import { storeToRefs } from 'pinia';
 import { computed, defineAsyncComponent, ref } from 'vue';
 import { canChooseFolder, REPORT_FILES, useHandOff } from '../../acts/useHandOff';
@@ -7,13 +7,15 @@ import ChoiceRow from '../../fields/ChoiceRow.vue';
 import { vTip } from '../../fields/tip';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
+import PickLine from '../../fields/PickLine.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
-import { useHandingStore } from '../../stores/handing';
-import { useRunStore } from '../../stores/run';
+import { PICTURE_SIZES, useHandingStore } from '../../stores/handing';
 import { useThemeStore } from '../../stores/theme';
 import { takeName, useTakesStore } from '../../stores/takes';
+import { PICTURE_FORMATS } from '../../workers/pictures';
 import StationPanel from '../StationPanel.vue';
+import { usePictures } from './usePictures';
 
 const UNITS = HAND_UNITS.map((id) => ({ id, label: id }));
 const UPS = [
@@ -24,13 +26,21 @@ const UPS = [
 const ReportDialog = defineAsyncComponent(() => import('./ReportDialog.vue'));
 
 const document = useDocumentStore();
-const run = useRunStore();
 const theme = useThemeStore();
 const takes = useTakesStore();
-const { options, withThings, into } = storeToRefs(useHandingStore());
-const { working, stop, finished, canFinish, range, take, frame, shotFile, report, reportHere } = useHandOff();
-/** The first one is the action of the panel. */
-const [first, ...others] = CACHE_FORMATS;
+const handing = useHandingStore();
+const { options, withThings, apart, into } = storeToRefs(handing);
+const hand = useHandOff();
+const { picture, pictures } = usePictures(hand);
+const { working, stop, finished, canFinish, range, take, frame, drawing, shotFile, report, reportHere } = hand;
+const formats = CACHE_FORMATS.map(({ id, label }) => ({ id, name: label }));
+const format = computed(() => CACHE_FORMATS.find(({ id }) => id === handing.format)!);
+const films = PICTURE_FORMATS.filter(({ works }) => works());
+const patterns = computed(() =>
+  document.shot!.things.flatMap((thing) => (thing.role === 'cloth' && thing.shape.kind === 'pattern' ? [thing] : [])),
+);
+/** How many frames would be written. */
+const frames = computed(() => Math.floor((shownRange.value.last - shownRange.value.first) / handing.options.step) + 1);
 const hasBake = computed(() => takes.account.length > 0);
 const busy = computed(() => working.value !== null);
 const shownRange = computed(() => ({
@@ -58,6 +68,8 @@ async function read(): Promise<void> {
   page.value = await reportHere(theme.evening);
   reading.value = true;
 }
+/** Whether there is more than one thing to write. */
+const hasMany = computed(() => activeCloths(document.shot!).length > 1 || (hasThings.value && withThings.value));
 /** Whether there is more to write than cloth. */
 const hasThings = computed(() => {
   return document.shot!.things.some((thing) => 'shape' in thing && thing.role !== 'cloth' && thing.visible);
@@ -72,6 +84,7 @@ const hasThings = computed(() => {
     <TickLine v-if="hasThings" :ticked="withThings" @toggle="withThings = !withThings">
       with the other things that are shown
     </TickLine>
+    <TickLine v-if="hasMany" :ticked="apart" @toggle="apart = !apart">each in a file of its own</TickLine>
     <TickLine v-if="canChooseFolder()" :ticked="into" @toggle="into = !into">
       takes go to a folder that I choose
     </TickLine>
@@ -124,18 +137,43 @@ const hasThings = computed(() => {
           : 'not baked yet'
       }}</span>
     </div>
-    <p v-if="!hasBake" class="small">Bake the range at Run first; then the whole motion can be written.</p>
-    <template v-else>
-      <button
-        v-for="format in others"
-        :key="format.id"
-        type="button"
-        class="secondary file"
-        :disabled="busy"
-        @click="take(format)"
-      >
-        {{ format.label }}<span class="small">{{ format.note }}</span>
+    <PickLine label="Format" :model-value="handing.format" :options="formats" @pick="handing.format = $event" />
+    <p class="small line">{{ format.note }}</p>
+    <p v-if="hasBake && format.mostFrames && frames > format.mostFrames" class="small line problem">
+      {{ frames }} frames: beyond {{ format.mostFrames }} many programs will not show it. Choose USD, or fewer frames.
+    </p>
+    <button type="button" class="secondary file" :disabled="busy" @click="frame(format)">
+      {{ format.id.toUpperCase() }} of this frame<span class="small">as it is shown</span>
+    </button>
+    <p v-if="!hasBake" class="small line">Bake the range at Run first; then the whole motion can be written.</p>
+    <div class="rule" />
+    <div class="section">
+      <h2 class="grow">Pictures</h2>
+      <span class="small">of the view</span>
+    </div>
+    <PickLine
+      label="Picture size"
+      :model-value="handing.pictureSize"
+      :options="PICTURE_SIZES"
+      @pick="handing.pictureSize = $event"
+    />
+    <div class="frames films">
+      <button type="button" class="secondary" :disabled="busy" aria-label="PNG of this frame" @click="picture">
+        One PNG
       </button>
+      <button
+        v-for="film in films"
+        :key="film.id"
+        type="button"
+        class="secondary"
+        :disabled="busy || !hasBake"
+        :aria-label="film.label"
+        @click="pictures(film)"
+      >
+        {{ film.short }}
+      </button>
+    </div>
+    <template v-if="hasBake">
       <div class="rule" />
       <div class="section">
         <h2 class="grow">Bake report</h2>
@@ -161,29 +199,22 @@ const hasThings = computed(() => {
     </template>
     <div class="rule" />
     <div class="section">
-      <h2 class="grow">This frame</h2>
-      <span class="small">frame {{ run.frame }}, as it is shown</span>
-    </div>
-    <div class="frames">
-      <button
-        v-for="format in CACHE_FORMATS"
-        :key="format.id"
-        type="button"
-        class="secondary"
-        :disabled="busy"
-        :aria-label="`${format.id.toUpperCase()} of this frame`"
-        @click="frame(format)"
-      >
-        {{ format.id.toUpperCase() }}
-      </button>
-    </div>
-    <div class="rule" />
-    <div class="section">
       <h2 class="grow">The shot</h2>
       <span class="small">opens here and in the command line</span>
     </div>
     <button type="button" class="secondary file" :disabled="busy" @click="shotFile">
       Shot file<span class="small">.lumbra</span>
+    </button>
+    <button
+      v-for="cloth in patterns"
+      :key="cloth.id"
+      type="button"
+      class="secondary file"
+      :disabled="busy"
+      @click="drawing(cloth)"
+    >
+      <span v-tip:cut="cloth.name" class="cut">Pattern of {{ cloth.name }}</span
+      ><span class="small">.svg, in true size</span>
     </button>
     <template #action>
       <template v-if="working">
@@ -193,8 +224,8 @@ const hasThings = computed(() => {
         </p>
         <button type="button" class="secondary" @click="stop">Stop writing</button>
       </template>
-      <button v-else type="button" class="primary" :disabled="!hasBake || busy" @click="take(first!)">
-        Write {{ first!.label }}
+      <button v-else type="button" class="primary" :disabled="!hasBake || busy" @click="take(format)">
+        Write {{ format.label }}
       </button>
     </template>
   </StationPanel>
@@ -214,12 +245,12 @@ const hasThings = computed(() => {
 }
 .frames {
   display: grid;
-  grid-template-columns: repeat(6, 1fr);
+  grid-template-columns: repeat(4, 1fr);
   gap: 4px;
   margin-top: 8px;
 }
-.reports {
-  grid-template-columns: repeat(4, 1fr);
+.films {
+  grid-template-columns: repeat(3, 1fr);
 }
 .frames .secondary {
   justify-content: center;

@@ -48,6 +48,8 @@ export interface CacheFormat {
   oneFile: boolean;
   /** It is always in metres with y up, whatever is asked for: its standard says so. */
   ownSpace?: true;
+  /** The most frames that it is good for; more are better written in another one. */
+  mostFrames?: number;
   /** Writes one frame of all cloths as one file. @throws Error with a sentence for the artist */
   writeFrame: (take: Omit<HandedTake, 'frames'>, frame: HandedFrame) => Promise<Uint8Array> | Uint8Array;
   /** Writes a take, frame by frame as they come. @throws Error with a sentence for the artist */

@@ -9,6 +9,8 @@ export const glbMotion: CacheFormat = {
   type: 'model/gltf-binary',
   oneFile: true,
   ownSpace: true,
+  // What draws with WebGL 2 has the targets of a mesh in the layers of one texture, of which it may count on 256.
+  mostFrames: 256,
   writeFrame: async ({ cloths, frameRate }, { positions }) => {
     const { writeGlb } = await import('../glbWrite');
     const objects = cloths.map((cloth, i) => ({ ...cloth, mesh: { ...cloth.mesh, positions: positions[i]! } }));

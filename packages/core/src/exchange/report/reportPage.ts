@@ -3,12 +3,13 @@ import { brokenText } from '../../run/brokenText';
 import { keptPromises } from '../../run/keptPromises';
 import { findProblems, type Problem } from '../../run/problemFinder';
 import type { BakeReport } from '../../run/report';
+import { escapeMarkup } from '../escapeMarkup';
 import { curveDrawing, type Curve } from './curve';
 
 /** The account of a bake as one page that needs nothing besides: HTML, with its curves in it. `evening` gives it dark paper. */
 export function reportPage(report: BakeReport, { evening = false } = {}): string {
   const { shot, settings } = report;
-  const title = escaped([shot.code, shot.name].filter(Boolean).join(' '));
+  const title = escapeMarkup([shot.code, shot.name].filter(Boolean).join(' '));
   const frames = report.frames.map(({ frame }) => frame);
   const stats = report.frames.map(({ frame, ...own }) => ({ frame, stats: own }));
   const problems = findProblems(stats);
@@ -17,7 +18,7 @@ export function reportPage(report: BakeReport, { evening = false } = {}): string
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}, bake report</title><style>${STYLE}</style></head>
 <body><main>
 <h1>${title}</h1>
-<p class="lead">${escaped(promiseText(report, stats))}</p>
+<p class="lead">${escapeMarkup(promiseText(report, stats))}</p>
 ${rows(settingsOf(report))}
 <h2>Problems</h2>
 ${problems.length === 0 ? '<p>None was found.</p>' : problemTable(problems, report)}
@@ -98,17 +99,13 @@ function problemTable(problems: readonly Problem[], { things }: BakeReport): str
       thing ? (things[thing] ?? '') : '',
       at,
     ];
-    return `<tr>${cells.map((one) => `<td>${escaped(String(one))}</td>`).join('')}</tr>`;
+    return `<tr>${cells.map((one) => `<td>${escapeMarkup(String(one))}</td>`).join('')}</tr>`;
   });
   return `<table><thead><tr><th>Frames</th><th>Worst at</th><th>What</th><th>Thing</th><th>Place, m</th></tr></thead><tbody>${lines.join('')}</tbody></table>`;
 }
 
 function rows(entries: readonly (readonly [string, string])[]): string {
-  return `<dl>${entries.map(([name, value]) => `<dt>${escaped(name)}</dt><dd>${escaped(value)}</dd>`).join('')}</dl>`;
-}
-
-function escaped(text: string): string {
-  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
+  return `<dl>${entries.map(([name, value]) => `<dt>${escapeMarkup(name)}</dt><dd>${escapeMarkup(value)}</dd>`).join('')}</dl>`;
 }
 
 const STYLE = `:root{--paper:#fbf9f4;--ink:#23262d;--quiet:#5d5f66;--rule:#d6d1c4;--line:#2d4a7c;--limit:#a8443a}

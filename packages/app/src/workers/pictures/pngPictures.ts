@@ -1,0 +1,20 @@
+import { writeWhole } from '@lumbra/core';
+import { pngOf } from './pngOf';
+import type { PictureFormat } from './pictureFormat';
+
+/** One PNG a frame. */
+export const pngPictures: PictureFormat = {
+  id: 'png',
+  label: 'PNG of every frame',
+  short: 'Every PNG',
+  type: 'application/zip',
+  oneFile: false,
+  works: () => true,
+  open: (sink, { stem }) =>
+    Promise.resolve({
+      add: async (picture, frame) =>
+        writeWhole(sink, `${stem}.${String(frame).padStart(4, '0')}.png`, await pngOf(picture)),
+      close: () => Promise.resolve(),
+      abandon: () => Promise.resolve(),
+    }),
+};
