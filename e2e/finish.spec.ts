@@ -3,8 +3,8 @@ import { createScenery, readObj, type Cloth } from '@lumbra/core';
 import { readMeshFile } from '@lumbra/core/import';
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
-import { bake, openShotFile, smallShot, station, test } from './bench';
-import { choose, row, tick, writeFrame, writeTake } from './controls';
+import { atRest, bake, dragHandle, openShotFile, smallShot, station, test } from './bench';
+import { choose, chosen, row, tick, writeFrame, writeTake } from './controls';
 
 /** Makes so many points of the cloth that writing it takes a while. */
 async function subdivideThrice(page: Page) {
@@ -60,6 +60,51 @@ test('cloth is finished step by step, written as it is shown, and kept as a mesh
   await expect(row(page, 'Sheet, frame 1')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(row(page, 'Sheet, frame 1')).toHaveCount(0);
+});
+
+test('cloth is bent by the points of a lattice, which are chosen and dragged in the view', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await station(page, 'Finish');
+  await page.keyboard.press('c');
+  await page.waitForTimeout(500);
+  await page.getByRole('button', { name: 'Lattice', exact: true }).click();
+  await atRest(page);
+  // The middle one of the points stands in the middle of the cloth, which is centred.
+  const view = (await page.getByTestId('viewport').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2];
+  await page.mouse.click(x, y);
+  await expect(chosen(page, 'Point').locator('.el-select__selected-item').last()).toHaveText('2 2 2');
+  const up = page.getByRole('textbox', { name: 'Move y', exact: true });
+  await expect(up).toHaveValue('0');
+  await dragHandle(page, [x, y - 60], -60);
+  await expect.poll(async () => Number(await up.inputValue())).toBeGreaterThan(0.03);
+  const moved = await up.inputValue();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveAttribute(
+    'aria-description',
+    /move lattice point/,
+  );
+
+  // More points bend what these did.
+  await page.getByRole('textbox', { name: 'Points along x' }).fill('5');
+  await page.getByRole('textbox', { name: 'Points along x' }).press('Enter');
+  const highest = async () => {
+    await station(page, 'Hand off');
+    const download = page.waitForEvent('download');
+    await writeFrame(page, 'OBJ sequence');
+    const { positions } = readObj(await readFile(await (await download).path(), 'utf8'));
+    await station(page, 'Finish');
+    return Math.max(...positions.filter((_, i) => i % 3 === 1));
+  };
+  const bent = await highest();
+  expect(bent).toBeGreaterThan(0.5);
+  await page.keyboard.press('Control+z');
+  expect(await highest()).toBeCloseTo(bent, 5);
+
+  await page.getByRole('button', { name: 'Put the points back' }).click();
+  expect(await highest()).toBeCloseTo(0.5, 6);
+  await page.keyboard.press('Control+z');
+  await choose(page, 'Point', '2 2 2');
+  await expect(up).toHaveValue(moved);
 });
 
 test('a take is slowed down: shown between its frames, and written as long as it then is', async ({ page }) => {

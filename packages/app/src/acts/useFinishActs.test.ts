@@ -57,6 +57,39 @@ describe('a finish list', () => {
     expect(cloth().keys).toHaveLength(1);
   });
 
+  it('has a lattice around the cloth, whose points get more or fewer, are put back and fitted anew, with their keys', async () => {
+    const { acts, undo, document, cloth } = await open();
+    const { positions, triangles } = shapeMesh(SHAPE, new Map());
+    const id = acts.add(cloth(), 'lattice', { positions, triangles });
+    const step = () => {
+      const own = cloth().finish[0]!.step;
+      if (own.kind !== 'lattice') throw new Error('not a lattice');
+      return own;
+    };
+    expect([step().width, step().height, step().depth].map((side) => Number(side.toFixed(6)))).toEqual([
+      0.42, 0.02, 0.42,
+    ]);
+    const number = finishNumber(id, 'points.40');
+    document.edit('Key', (draft) => setKnot(draft, { thing: 'c', number, frame: 3 }, 0.2));
+    acts.setLatticeCounts(cloth(), cloth().finish[0]!, [5, 3, 3]);
+    expect(step().counts).toEqual([5, 3, 3]);
+    expect(step().points).toHaveLength(135);
+    expect(Math.max(...step().points)).toBeCloseTo(0.2 * (2 / 4 + 1 / 4), 1);
+    acts.resetLattice(cloth(), cloth().finish[0]!);
+    expect([step().points.every((value) => value === 0), cloth().keys]).toEqual([true, []]);
+    undo.undo();
+    undo.undo();
+    expect(cloth().keys.map((track) => track.number)).toEqual([number]);
+    acts.fitLattice(
+      cloth(),
+      cloth().finish[0]!,
+      positions.map((value) => value * 2),
+      triangles,
+    );
+    expect(step().width).toBeCloseTo(0.82, 6);
+    expect(cloth().keys).toHaveLength(1);
+  });
+
   it('gives a mesh of its own, in whose place the cloth is hidden until that is undone', async () => {
     const { acts, undo, document, selection, cloth, thing } = await open();
     const mesh = shapeMesh(SHAPE, new Map());

@@ -3,6 +3,9 @@ import {
   createScenery,
   FINISH_STEPS,
   finishEntrySchema,
+  finishNumber,
+  setLatticeCounts,
+  type Counts,
   freeName,
   newId,
   type Cloth,
@@ -14,6 +17,8 @@ import {
 import { useDocumentStore } from '../session/document';
 import { useNoticeStore } from '../stores/notice';
 import { useSelectionStore } from '../stores/selection';
+
+type Lattice = Extract<FinishEntry['step'], { kind: 'lattice' }>;
 
 /** The acts of the Finish station; each is one undoable edit. */
 export function useFinishActs() {
@@ -34,9 +39,10 @@ export function useFinishActs() {
     });
   }
 
-  /** Adds a step at the end of a cloth's list. */
-  function add(cloth: Cloth, kind: FinishKind): string {
-    const entry = finishEntrySchema.parse({ id: newId(), step: { kind } });
+  /** Adds a step at the end of a cloth's list; how the cloth lies, finished so far, is what it may begin with. */
+  function add(cloth: Cloth, kind: FinishKind, lying?: { positions: Float32Array; triangles: Uint32Array }): string {
+    const begun = lying && FINISH_STEPS[kind].begin?.(lying.positions, lying.triangles);
+    const entry = finishEntrySchema.parse({ id: newId(), step: { ...begun, kind } });
     edit(`${FINISH_STEPS[kind].label} ${cloth.name}`, cloth, (found) => void found.finish.push(entry));
     return entry.id;
   }
@@ -85,6 +91,40 @@ export function useFinishActs() {
     });
   }
 
+  /** Changes a lattice of a cloth's list, with the keys of the cloth. */
+  function editLattice(
+    label: string,
+    cloth: Cloth,
+    { id }: FinishEntry,
+    recipe: (step: Lattice, found: Cloth) => void,
+  ): void {
+    edit(label, cloth, (found) => {
+      const step = found.finish.find((own) => own.id === id)?.step;
+      if (step?.kind === 'lattice') recipe(step, found);
+    });
+  }
+
+  const latticeCounts = (cloth: Cloth, entry: FinishEntry, counts: Counts) =>
+    editLattice(`Lattice, ${counts.join(' × ')} points`, cloth, entry, (step, found) => {
+      found.keys = setLatticeCounts(step, entry.id, found.keys, counts);
+    });
+
+  /** Puts all points of a lattice back to where they stood, and takes their keys away. */
+  const resetLattice = (cloth: Cloth, entry: FinishEntry) =>
+    editLattice('Put the points back', cloth, entry, (step, found) => {
+      step.points = step.points.map(() => 0);
+      found.keys = found.keys.filter(({ number }) => !number.startsWith(finishNumber(entry.id, 'points.')));
+    });
+
+  /** Puts the box of a lattice around a cloth as it lies: its keys too are those of a box that was elsewhere. */
+  const fitLattice = (cloth: Cloth, entry: FinishEntry, positions: Float32Array, triangles: Uint32Array) =>
+    editLattice('Fit the box', cloth, entry, (step, found) => {
+      const begun = FINISH_STEPS.lattice.begin!(positions, triangles);
+      Object.assign(step, begun);
+      const numbers = new Set(Object.keys(begun).map((name) => finishNumber(entry.id, name)));
+      found.keys = found.keys.filter(({ number }) => !numbers.has(number));
+    });
+
   /** The cloth as it is shown becomes a thing of its own, with the shot's axes as its own. */
   function keepAsMesh(cloth: Cloth, shown: { mesh: Mesh; positions: Float32Array }, frame: number): void {
     if (!document.shot || !document.writable()) return;
@@ -116,5 +156,16 @@ export function useFinishActs() {
     notice.say(`${made.name} is a thing of the shot now, and ${cloth.name} is hidden.`);
   }
 
-  return { add, turn, remove, move, change, chooseThing, keepAsMesh };
+  return {
+    add,
+    turn,
+    remove,
+    move,
+    change,
+    chooseThing,
+    setLatticeCounts: latticeCounts,
+    resetLattice,
+    fitLattice,
+    keepAsMesh,
+  };
 }

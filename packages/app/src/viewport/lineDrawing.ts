@@ -24,6 +24,8 @@ export class LineDrawing {
     this.#material = new LineMaterial({
       linewidth: width,
       depthTest: !onTop,
+      // Drawn with what lets light through, or the floor would be drawn over it.
+      transparent: onTop,
       ...(stitch && { dashed: true, dashSize: stitch.dash, gapSize: stitch.gap }),
     });
   }

@@ -20,8 +20,8 @@ export interface PinMarks {
   /** Places of the points, x y z in metres. */
   places: number[];
   colour: string;
-  /** Dots for selected points, pins for held ones. */
-  kind: 'pin' | 'dot';
+  /** Dots for selected points, pins for held ones, larger dots for points of a lattice, seen through cloth. */
+  kind: 'pin' | 'dot' | 'control';
 }
 
 /** Dressmaker's pins at held points and dots at selected ones. */
@@ -50,7 +50,8 @@ export class PinMarksDrawing {
         else bare.push(...place);
       }
       this.#drawPins(pinned, colour, camera, viewHeight);
-      this.#drawDots(bare, colour, 5, true);
+      if (kind === 'control') this.#drawDots(bare, colour, 9, false);
+      else this.#drawDots(bare, colour, 5, true);
     }
   }
 

@@ -77,8 +77,11 @@ export function finishKey(entries: readonly FinishEntry[]): string {
   const kept = entries
     .filter(({ on }) => on)
     .map(({ id, mask, step }) => {
-      const keyable = keyableOf(FINISH_STEPS[step.kind].schema);
-      return [id, mask, Object.entries(step).filter(([name]) => !(name in keyable))];
+      const { schema, numbersOf } = FINISH_STEPS[step.kind];
+      // What numbers are parts of may change with them.
+      const parts = Object.keys(numbersOf?.(step as never) ?? {}).map((name) => name.split('.')[0]!);
+      const keyable = new Set([...Object.keys(keyableOf(schema)), ...parts]);
+      return [id, mask, Object.entries(step).filter(([name]) => !keyable.has(name))];
     });
   return JSON.stringify(kept);
 }

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Mesh } from '../mesh/mesh';
+import type { Quantity } from '../quantity/quantity';
 
 type KindSchema = z.ZodObject<{ kind: z.ZodLiteral<string> }>;
 
@@ -58,6 +59,10 @@ export interface FinishStep<Schema extends KindSchema = KindSchema, Step = z.inf
   masked?: true;
   /** Whether it lets the take go by otherwise than it was baked: as fast as its number `speed` says, 1 as it was. */
   retimes?: true;
+  /** Numbers that can be keyed and are no entries of the schema: there are as many as the step itself says. Their names are paths in it. */
+  numbersOf?: (step: Step) => Record<string, Quantity>;
+  /** What a new step begins with for cloth as it lies, x y z in m. */
+  begin?: (positions: Float32Array, triangles: Uint32Array) => Partial<Step>;
   /** Prepares the step for a mesh: done once, then for every frame `place`. @throws RangeError with a sentence for the artist */
   build: (mesh: Mesh, step: Step, given: StepGiven) => Finisher<Step>;
 }

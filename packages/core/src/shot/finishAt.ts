@@ -16,8 +16,9 @@ export const isFinishNumber = (number: string): boolean => number.startsWith('fi
 export function finishNumbers({ finish }: Pick<Cloth, 'finish'>): Record<string, Quantity> {
   return Object.fromEntries(
     finish.flatMap(({ id, step }) => {
-      const { label, schema } = FINISH_STEPS[step.kind];
-      return Object.entries(keyableOf(schema)).map(([number, quantity]) => [
+      const { label, schema, numbersOf } = FINISH_STEPS[step.kind];
+      const numbers = { ...keyableOf(schema), ...numbersOf?.(step as never) };
+      return Object.entries(numbers).map(([number, quantity]) => [
         finishNumber(id, number),
         { ...quantity, label: `${label}, ${quantity.label.toLowerCase()}` },
       ]);
@@ -29,7 +30,7 @@ export function finishNumbers({ finish }: Pick<Cloth, 'finish'>): Record<string,
 export function finishAt(cloth: Cloth, frame: number): readonly FinishEntry[] {
   const keyed = cloth.keys.filter(({ number }) => isFinishNumber(number));
   if (keyed.length === 0) return cloth.finish;
-  const owner = { finish: cloth.finish.map((entry) => ({ ...entry, step: { ...entry.step } })) };
+  const owner = { finish: cloth.finish.map((entry) => ({ ...entry, step: structuredClone(entry.step) })) };
   for (const { number } of keyed) setConstant(owner, number, valueAt(cloth, number, frame));
   return owner.finish;
 }

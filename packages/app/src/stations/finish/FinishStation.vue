@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { FINISH_KINDS, FINISH_STEPS, formatQuantity, pointCount, shapeMesh, type FinishEntry } from '@lumbra/core';
 import { ChevronDown, ChevronUp, Trash2 } from '@lucide/vue';
+import { storeToRefs } from 'pinia';
 import { computed, ref } from 'vue';
 import { useFinishActs } from '../../acts/useFinishActs';
 import TickBox from '../../fields/TickBox.vue';
 import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
+import { useFinishingStore } from '../../stores/finishing';
 import { useFinishedStore } from '../../stores/finished';
 import { useRetimed } from '../../stores/retimed';
 import { useRunStore } from '../../stores/run';
@@ -21,8 +23,7 @@ const acts = useFinishActs();
 const { sourceOf } = useRetimed();
 
 const cloth = computed(() => selection.cloth);
-/** The step whose numbers are open. */
-const open = ref<string | null>(cloth.value?.finish[0]?.id ?? null);
+const { open } = storeToRefs(useFinishingStore());
 const problem = computed(() => (cloth.value ? finished.problems.get(cloth.value.id) : undefined));
 const shown = computed(() => {
   if (!cloth.value) return undefined;
@@ -44,7 +45,9 @@ const facts = computed(() => {
 });
 
 function add(kind: (typeof FINISH_KINDS)[number]): void {
-  if (cloth.value) open.value = acts.add(cloth.value, kind);
+  if (!cloth.value) return;
+  const { positions, mesh } = shown.value ?? {};
+  open.value = acts.add(cloth.value, kind, positions && mesh && { positions, triangles: mesh.triangles });
 }
 
 /** Steps are moved by dragging them, or by keys on their buttons. */

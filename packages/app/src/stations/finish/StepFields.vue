@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { FINISH_STEPS, finishNumber, quantitiesOf, type Cloth, type FinishEntry, type Shot } from '@lumbra/core';
+import { FINISH_STEPS, quantitiesOf, type Cloth, type FinishEntry } from '@lumbra/core';
 import { computed } from 'vue';
 import { useFinishActs } from '../../acts/useFinishActs';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
-import KeyedField from '../../fields/KeyedField.vue';
+import FoldSection from '../../fields/FoldSection.vue';
 import PickLine from '../../fields/PickLine.vue';
-import ThingQuantity from '../../fields/ThingQuantity.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { useDocumentStore } from '../../session/document';
+import LatticeFields from './LatticeFields.vue';
+import NumberFields from './NumberFields.vue';
 
 // What a finishing step can be told, as its kind declares it: numbers, ticks, choices, and the mask of what it concerns.
 
@@ -18,6 +19,9 @@ const document = useDocumentStore();
 const kind = computed(() => FINISH_STEPS[props.entry.step.kind]);
 const numbers = computed(() => quantitiesOf(kind.value.schema));
 const values = computed(() => props.entry.step as unknown as Record<string, number | boolean | string | null>);
+const names = computed(() => Object.keys(numbers.value));
+/** Headings of what is less used. */
+const groups = computed(() => [...new Set(Object.values(numbers.value).flatMap(({ group }) => group ?? []))]);
 /** Entries of the schema that are no numbers. */
 const others = computed(() => Object.keys(kind.value.words ?? {}));
 const choicesOf = (name: string): { id: string; label: string }[] =>
@@ -28,11 +32,6 @@ const surfaces = computed(() =>
   (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.role !== 'cloth'),
 );
 
-function find(draft: Shot): object | undefined {
-  const cloth = draft.things.find(({ id }) => id === props.cloth.id);
-  return cloth?.role === 'cloth' ? cloth.finish.find(({ id }) => id === props.entry.id)?.step : undefined;
-}
-
 function set(name: string, value: boolean | string): void {
   acts.change(props.cloth, props.entry, kind.value.words![name]!.toLowerCase(), (own) =>
     Object.assign(own.step, { [name]: value }),
@@ -42,23 +41,11 @@ function set(name: string, value: boolean | string): void {
 
 <template>
   <p class="small">{{ kind.help }}</p>
-  <template v-for="(quantity, name) in numbers" :key="name">
-    <KeyedField
-      v-if="quantity.keyable"
-      :thing="cloth.id"
-      :number="finishNumber(entry.id, name)"
-      :label="quantity.label"
-      :subject="`${cloth.name}, ${kind.label.toLowerCase()}`"
-    />
-    <ThingQuantity
-      v-else
-      :schema="kind.schema"
-      :name="name"
-      :model-value="values[name] as number"
-      :find="find"
-      :subject="`${cloth.name}, ${kind.label.toLowerCase()}`"
-    />
-  </template>
+  <LatticeFields v-if="entry.step.kind === 'lattice'" :cloth="cloth" :entry="entry" />
+  <NumberFields :names="names.filter((name) => !numbers[name]!.group)" :cloth="cloth" :entry="entry" />
+  <FoldSection v-for="group in groups" :key="group" :title="group">
+    <NumberFields :names="names.filter((name) => numbers[name]!.group === group)" :cloth="cloth" :entry="entry" />
+  </FoldSection>
   <template v-for="name in others" :key="name">
     <ChoiceRow
       v-if="typeof values[name] === 'string'"

@@ -1,5 +1,7 @@
 import { Layers2 } from '@lucide/vue';
 import { defineAsyncComponent } from 'vue';
+import { lattice } from '../../viewport/layers/lattice';
+import { latticeHandles } from '../../viewport/tools/latticeHandles';
 import type { Station } from '../station';
 
 export const finish: Station = {
@@ -10,4 +12,6 @@ export const finish: Station = {
   knot: (shot) =>
     shot.things.some((thing) => thing.role === 'cloth' && thing.finish.some(({ on }) => on)) ? 'used' : 'empty',
   judges: true,
+  layers: [lattice],
+  tools: [latticeHandles],
 };
