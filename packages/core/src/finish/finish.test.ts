@@ -246,3 +246,28 @@ describe('a finish list', () => {
     expect(FINISH_STEPS[kind].help).not.toBe('');
   });
 });
+
+describe('laying the print elsewhere', () => {
+  const at = (mesh: Mesh, i: number) => [mesh.material![i * 2]!, mesh.material![i * 2 + 1]!] as const;
+
+  it('moves where each point is on the fabric, then turns it, and keeps lengths', () => {
+    const done = finished(flat, flat.positions, entry('print', { along: 0.1, across: -0.05, turn: Math.PI / 2 }));
+    expect(done.positions).toEqual(flat.positions);
+    for (let i = 0; i < done.positions.length / 3; i++) {
+      const [u, v] = at(flat, i);
+      expect(at(done, i)).toEqual([expect.closeTo(v + 0.05, 6), expect.closeTo(0.1 - u, 6)]);
+      const [from, to] = [at(flat, 0), at(done, 0)];
+      const [u2, v2] = at(done, i);
+      expect(Math.hypot(u2 - to[0], v2 - to[1])).toBeCloseTo(Math.hypot(u - from[0], v - from[1]), 5);
+    }
+  });
+
+  it('is carried on by finer faces, and refused where there is no fabric', () => {
+    const moved = finished(flat, flat.positions, entry('print', { along: 0.2 }), entry('subdivide'));
+    const still = finished(flat, flat.positions, entry('subdivide'));
+    for (let i = 0; i < still.positions.length / 3; i++) {
+      expect(at(moved, i)).toEqual([expect.closeTo(at(still, i)[0] - 0.2, 6), expect.closeTo(at(still, i)[1], 6)]);
+    }
+    expect(() => finished(TETRAHEDRON, TETRAHEDRON.positions, entry('print'))).toThrow(/^Print: /);
+  });
+});

@@ -5,6 +5,7 @@ import type { FinishStep } from '../finishStep';
 import { carry } from './carry';
 import { lattice } from './lattice';
 import { lift } from './lift';
+import { print } from './print';
 import { relax } from './relax';
 import { retime } from './retime';
 import { smooth } from './smooth';
@@ -12,7 +13,7 @@ import { subdivide } from './subdivide';
 import { thicken } from './thicken';
 
 /** The kinds of finishing step, in the order in which they are offered. To add one: a file here, and a line in this list. */
-const ALL = [subdivide, smooth, relax, lattice, thicken, lift, carry, retime] as const;
+const ALL = [subdivide, smooth, relax, lattice, thicken, lift, carry, print, retime] as const;
 
 const kindSchema = z.discriminatedUnion('kind', schemasOf(ALL));
 
