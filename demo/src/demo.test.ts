@@ -1,10 +1,27 @@
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { compile, readShot, readShotFile, substepsOf } from '@lumbra/core';
+import {
+  borderLoops,
+  crossings,
+  isClosed,
+  compile,
+  meshId,
+  pointCount,
+  readShot,
+  readShotFile,
+  shapeMesh,
+  substepsOf,
+  topology,
+  usedAssets,
+} from '@lumbra/core';
 import { checkShot } from '@lumbra/core/checks';
 import { describe, expect, it } from 'vitest';
 import { STRESS_SHOTS } from './stressShots';
+import { meshesOf, SHOTS } from './meshesOf';
+import { COVER_STILL } from './nf010Still';
+import { hoodShape } from './nf090CartHood';
+import { HOOD_AS_ONE, hoodAsOne } from './nf090HoodAsOne';
 import { NIGHT_FERRY } from './index';
 
 const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
@@ -25,17 +42,39 @@ describe('the shots of Night Ferry', () => {
     expect(again).toEqual(shot);
   });
 
-  it.each(shots.map((shot) => [shot.code, shot] as const))('%s passes all checks', (_, shot) => {
-    expect(checkShot(shot, none, { bake: null, bytesFree: null }).map(({ text }) => text)).toEqual([]);
+  it.each(shots.map((shot) => [shot.code, shot] as const))('%s passes all checks', async (_, shot) => {
+    expect(checkShot(shot, await meshesOf(shot), { bake: null, bytesFree: null }).map(({ text }) => text)).toEqual([]);
   });
 
   it.each(shots.map((shot) => [shot.code, shot] as const))(
     '%s is in its file for the command line',
     async (_, shot) => {
-      const file = path.join(folder, 'shots', `${shot.code}.lumbra`);
-      expect((await readShotFile(new Uint8Array(readFileSync(file)))).shot).toEqual(shot);
+      const file = path.join(SHOTS, `${shot.code}.lumbra`);
+      const read = await readShotFile(new Uint8Array(readFileSync(file)));
+      expect(read.shot).toEqual(shot);
+      // Meshes have the names that their content gives them.
+      expect([...read.assets].map(([id, mesh]) => [id, meshId(mesh)])).toEqual(usedAssets(shot).map((id) => [id, id]));
     },
   );
+
+  it('has a still of the cover that is thick and goes through itself nowhere', async () => {
+    const still = (await meshesOf(shots.find(({ code }) => code === 'NF010')!)).get(COVER_STILL)!;
+    expect(isClosed(topology(still))).toBe(true);
+    let count = 0;
+    crossings(still, () => count++);
+    expect(count).toBe(0);
+  });
+
+  it('has its hood as one mesh that lies on the panels and closes where they are sewn', () => {
+    const shape = hoodShape();
+    const cut = shapeMesh(shape, none);
+    const one = hoodAsOne(shape);
+    expect(meshId(one)).toBe(HOOD_AS_ONE);
+    expect(one.triangles.length).toBe(cut.triangles.length);
+    expect(pointCount(one)).toBeLessThan(pointCount(cut));
+    expect(borderLoops(topology(one))).toHaveLength(1);
+    expect(borderLoops(topology(cut))).toHaveLength(4);
+  });
 
   it.each(shots.map(({ code }) => code))('%s has a picture for its card', (code) => {
     expect(existsSync(path.join(folder, '..', 'packages', 'app', 'public', 'demo', `${code}.png`))).toBe(true);

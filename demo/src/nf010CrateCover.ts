@@ -1,4 +1,5 @@
-import { createCloth, createCollider, createShot, type Shot } from '@lumbra/core';
+import { createCloth, createCollider, createScenery, createShot, type Shot } from '@lumbra/core';
+import { COVER_STILL, COVER_STILL_AT } from './nf010Still';
 
 const degrees = (angle: number) => (angle * Math.PI) / 180;
 
@@ -26,6 +27,10 @@ export function nf010CrateCover(): Shot {
           { id: 'finer', step: { kind: 'subdivide' } },
           { id: 'thick', step: { kind: 'thicken', thickness: 0.0015 } },
         ],
+      }),
+      createScenery({
+        ...{ id: 'still', name: 'Cover, frame 120', shape: { kind: 'mesh', asset: COVER_STILL } },
+        ...{ position: COVER_STILL_AT, colour: '#D8CDB4', visible: false },
       }),
       createCollider({
         id: 'crate-wide',

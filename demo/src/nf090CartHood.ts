@@ -5,6 +5,7 @@ import {
   createScenery,
   createShot,
   createTie,
+  finishEntrySchema,
   makePiece,
   newNode,
   pointsAlong,
@@ -13,6 +14,7 @@ import {
   type Shot,
 } from '@lumbra/core';
 import { degrees, keyed } from './keyed';
+import { HOOD_AS_ONE } from './nf090HoodAsOne';
 
 /** The hoops turn on two hinges at the sides of the cart, so high over the ground; across, and as rods. */
 const HINGE = 0.52;
@@ -62,9 +64,9 @@ function panel(i: number): Piece {
   });
 }
 
-/** Hinged hoops rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size. 1,850 points. */
-export function nf090CartHood(): Shot {
-  const shape: PatternShape = {
+/** The four panels, and the seams between them. */
+export function hoodShape(): PatternShape {
+  return {
     ...{ kind: 'pattern', spacing: 0.026, weave: 'all directions', closing: SEWN_IN },
     pieces: [0, 1, 2, 3].map(panel),
     seams: [1, 2, 3].map((i) => ({
@@ -74,6 +76,14 @@ export function nf090CartHood(): Shot {
       turned: false,
     })),
   };
+}
+
+/**
+ * Hinged hoops rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size, and shown as one mesh that goes along.
+ * 1,850 points.
+ */
+export function nf090CartHood(): Shot {
+  const shape = hoodShape();
   const hoops = UP.map((up, i) => ({
     ...{ id: `hoop-${i + 1}`, name: `Hoop ${i + 1}`, hinge: `hinge-${i + 1}`, up },
     down: UP.at(-1)! + DOWN * (UP.length - 1 - i),
@@ -102,6 +112,14 @@ export function nf090CartHood(): Shot {
         parent: 'cart',
         fabric: { thickness, restWarp: 0.985, restWeft: 0.985 },
         print: { kind: 'plain', colour: '#5B6B5A', waxed: true },
+        finish: [
+          finishEntrySchema.parse({ id: 'as-one', step: { kind: 'carry', thing: 'hood-as-one' } }),
+          finishEntrySchema.parse({ id: 'finer', step: { kind: 'subdivide' } }),
+        ],
+      }),
+      createScenery({
+        ...{ id: 'hood-as-one', name: 'Hood in one piece', shape: { kind: 'mesh', asset: HOOD_AS_ONE } },
+        ...{ position: [0, HINGE, 0], parent: 'cart', colour: '#5B6B5A', visible: false },
       }),
       createMount({ id: 'cart', name: 'Cart' }),
       ...hoops.map(({ hinge, name, up, down }) =>

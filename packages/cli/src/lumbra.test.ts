@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import {
+  finishEntrySchema,
   createCloth,
   createCollider,
   createShot,
@@ -128,9 +129,7 @@ describe('lumbra bake', () => {
   it('does the finish list of each cloth, unless it is told not to', async () => {
     const file = path.join(folder, 'finished.lumbra');
     const { shot: document, assets } = await readShotFile(await readFile(shot));
-    const finish = [
-      { id: 's', on: true, mask: null, step: { kind: 'subdivide' as const, times: 1, keepsPoints: true } },
-    ];
+    const finish = [finishEntrySchema.parse({ id: 's', step: { kind: 'subdivide' } })];
     const things = document.things.map((thing) => (thing.role === 'cloth' ? { ...thing, finish } : thing));
     await writeFile(file, await writeShotFile({ ...document, things }, assets));
     const faces = async (...more: string[]) => {

@@ -42,6 +42,7 @@ export * from './pattern/sideCounts';
 export * from './pattern/stretches';
 export * from './mesh/outline/path';
 export * from './mesh/closeSeams';
+export * from './mesh/crossings';
 export * from './fabric/fabric';
 export * from './fabric/faceScales';
 export * from './fabric/swatchBook';

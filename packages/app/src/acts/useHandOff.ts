@@ -9,6 +9,7 @@ import {
   type BakeReport,
   type CacheFormat,
   type Cloth,
+  type Shot,
   type ShownPlaces,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
@@ -34,9 +35,11 @@ interface Writing {
   stopped: boolean;
 }
 
+type Pictures = ReadonlyMap<number, string>;
+
 /** A report as a file, by its ending. */
 const REPORTS = {
-  html: { type: 'text/html', text: (report: BakeReport) => reportPage(report) },
+  html: { type: 'text/html', text: (report: BakeReport, pictures: Pictures) => reportPage(report, { pictures }) },
   csv: { type: 'text/csv', text: reportTable },
   json: { type: 'application/json', text: (report: BakeReport) => JSON.stringify(report, null, 2) },
 } as const;
@@ -50,6 +53,9 @@ declare global {
   }
 }
 export const canChooseFolder = (): boolean => typeof window.showDirectoryPicker === 'function';
+
+/** Makes pictures for the report of a bake of a shot, by the places of its problems. */
+type Illustrate = (report: BakeReport, shot: Shot) => Promise<Map<number, string>>;
 
 /** Has the worker write a take. */
 type WriteTake = (
@@ -70,7 +76,7 @@ const fileStem = (name: string): string => name.replace(/[^\w-]+/g, '_');
 const zipName = (name: string): string => (name.endsWith('.zip') ? name : `${name.replace('.', '-')}.zip`);
 
 /** Writing files: each act says what it wrote, or what went wrong. */
-export function useHandOff() {
+export function useHandOff(illustrate: Illustrate) {
   const document = useDocumentStore();
   const run = useRunStore();
   const takes = useTakesStore();
@@ -211,19 +217,23 @@ export function useHandOff() {
     }));
 
   /** The account of the take that is looked at: of the shot that was baked, which may not be the one that is open any more. */
-  async function account(): Promise<BakeReport> {
+  async function account(): Promise<{ own: BakeReport; shot: Shot }> {
     const shot = (await takenShot(takes.take!)) ?? document.shot!;
-    return bakeReport(shot, takes.lastSpan!.inputsHash, takes.account);
+    return { own: bakeReport(shot, takes.lastSpan!.inputsHash, takes.account), shot };
   }
 
   const report = (as: ReportFile) =>
     write(`${stem()}-report.${as}`, async () => {
       const { type, text } = REPORTS[as];
-      return { data: text(await account()), type };
+      const { own, shot } = await account();
+      return { data: text(own, as === 'html' ? await illustrate(own, shot) : new Map()), type };
     });
 
   /** The report as a page to be read here. */
-  const reportHere = async (evening: boolean) => reportPage(await account(), { evening });
+  async function reportHere(evening: boolean): Promise<string> {
+    const { own, shot } = await account();
+    return reportPage(own, { evening, pictures: await illustrate(own, shot) });
+  }
 
   /** Writes the pieces of a cloth that is cut as a drawing in its true size. */
   const drawing = ({ name, shape }: Cloth) =>

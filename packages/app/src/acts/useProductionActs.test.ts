@@ -30,6 +30,8 @@ const names = async (of = production.id) => (await listShots(of)).map((row) => r
 const row = async (name: string) => (await listShots(production.id)).find((one) => one.shot.name === name)!;
 const file = (name: string, bytes: Uint8Array) => new File([bytes as BlobPart], name);
 
+const noMeshes = () => Promise.resolve(new Map<string, never>());
+
 describe('acts at home', () => {
   beforeEach(async () => {
     vi.clearAllMocks();
@@ -192,22 +194,22 @@ describe('the demo production', () => {
   beforeEach(() => Promise.all(database.tables.map((table) => table.clear())));
 
   it('is there at first, with pictures for all its shots, and only once', async () => {
-    await ensureDemo();
+    await ensureDemo(noMeshes);
     const shots = await listShots('night-ferry');
     expect(shots.length).toBeGreaterThanOrEqual(5);
     for (const { id } of shots) expect(shippedPicture(id)).toMatch(/^\/demo\/NF\d+\.png$/);
     expect(shippedPicture('another')).toBeNull();
     await database.productions.update('night-ferry', { deleted: Date.now() });
-    await ensureDemo();
+    await ensureDemo(noMeshes);
     expect(await listProductions()).toEqual([]);
   });
 
   it('is brought back without touching shots that were worked on', async () => {
-    await ensureDemo();
+    await ensureDemo(noMeshes);
     const [first, second] = await listShots('night-ferry');
     await database.shots.update(first!.id, { shot: { ...first!.shot, name: 'Mine' } });
     await deleteShot(second!.id);
-    await restoreDemo();
+    await restoreDemo(noMeshes);
     const now = await listShots('night-ferry');
     expect(now.map(({ id }) => id)).toContain(second!.id);
     expect(now.find(({ id }) => id === first!.id)!.shot.name).toBe('Mine');

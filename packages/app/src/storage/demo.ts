@@ -1,6 +1,10 @@
+import { usedAssets, type Mesh } from '@lumbra/core';
 import { NIGHT_FERRY } from '@lumbra/demo';
 import { database } from './database';
 import { addShots } from './shots';
+
+/** Gives the meshes of a demo shot, by its code, from the file that ships with Lumbra. */
+export type ReadMeshes = (code: string) => Promise<ReadonlyMap<string, Mesh>>;
 
 /** The picture of a demo shot that ships with Lumbra; none of other shots. */
 export function shippedPicture(id: string): string | null {
@@ -8,25 +12,31 @@ export function shippedPicture(id: string): string | null {
 }
 
 /** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
-export async function ensureDemo(): Promise<void> {
+export async function ensureDemo(readMeshes: ReadMeshes): Promise<void> {
   // Also where it was deleted: it can be brought back, or opened again.
   if (await database.productions.get(NIGHT_FERRY.id)) return;
-  await restoreDemo();
+  await restoreDemo(readMeshes);
 }
 
 /** Brings back demo shots that were deleted. */
-export async function restoreDemo(): Promise<void> {
+export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
+  const made = NIGHT_FERRY.shots.map((build) => build());
+  // Read before: the storage does not wait for anything else in the middle of a change.
+  const meshes = await Promise.all(
+    made.map(async (shot) =>
+      usedAssets(shot).length > 0 && !(await database.shots.get(shot.id)) ? readMeshes(shot.code ?? '') : new Map(),
+    ),
+  );
   const { productions, shots, assets, texts } = database;
   await database.transaction('rw', [productions, shots, assets, texts], async () => {
     await database.productions.put({ id: NIGHT_FERRY.id, name: NIGHT_FERRY.name, note: NIGHT_FERRY.note });
-    for (const build of NIGHT_FERRY.shots) {
-      const shot = build();
+    for (const [i, shot] of made.entries()) {
       const known = await database.shots.get(shot.id);
       if (known) {
         if (known.deleted !== undefined) await database.shots.update(shot.id, { deleted: undefined });
         continue;
       }
-      await addShots(NIGHT_FERRY.id, [{ shot, assets: new Map() }]);
+      await addShots(NIGHT_FERRY.id, [{ shot, assets: meshes[i]! }]);
     }
   });
 }

@@ -47,6 +47,11 @@ export class PictureView {
     return picture;
   }
 
+  /** Looks from another place at another one, in m. */
+  lookFrom(position: readonly number[], target: readonly number[]): void {
+    this.#stage.lookFrom(position, target);
+  }
+
   dispose(): void {
     this.#stage.dispose();
   }

@@ -19,6 +19,8 @@ type Sides = readonly number[] | null;
 export interface LoopLevel {
   mesh: Mesh;
   stencil: Stencil;
+  /** The same faces laid flat in the coarse ones: new points in the middle of edges. */
+  flat: Stencil;
   /** Points that stay where they are, in the finer mesh. */
   corners: ReadonlySet<number>;
 }
@@ -82,7 +84,14 @@ export function loopLevel(mesh: Mesh, corners: ReadonlySet<number>): LoopLevel {
     ...(mesh.material && { material: halved(mesh.material, t, points) }),
     ...(mesh.sewn && { sewn: halvedSeams(mesh.sewn, t, points) }),
   };
-  return { mesh: made, stencil, corners };
+  const flat = stencilOf([
+    ...Array.from({ length: points }, (_, point): Row => [[point, 1]]),
+    ...Array.from({ length: t.edgeCount }, (_, edge): Row => [
+      [t.edgePoints[edge * 2]!, 1 / 2],
+      [t.edgePoints[edge * 2 + 1]!, 1 / 2],
+    ]),
+  ]);
+  return { mesh: made, stencil, flat, corners };
 }
 
 /** Where the points of a mesh come to lie on the surface that ever finer subdivision gives. */

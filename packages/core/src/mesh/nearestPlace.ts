@@ -65,7 +65,8 @@ function boxSquare({ boxes }: BoxTree, node: number, point: Vector3): number {
   return square;
 }
 
-function nearestWeights({ positions: p, triangles }: Mesh, face: number, q: Vector3): Vector3 {
+/** How the corners of a face weigh in at its place that is nearest to a point. */
+export function nearestWeights({ positions: p, triangles }: Mesh, face: number, q: Vector3): Vector3 {
   const [a, b, c] = [0, 1, 2].map((corner) => triangles[face * 3 + corner]! * 3) as [number, number, number];
   const from = (at: number, to: number): Vector3 => [p[to]! - p[at]!, p[to + 1]! - p[at + 1]!, p[to + 2]! - p[at + 2]!];
   const to = (at: number): Vector3 => [q[0] - p[at]!, q[1] - p[at + 1]!, q[2] - p[at + 2]!];

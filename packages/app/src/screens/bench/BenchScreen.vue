@@ -5,6 +5,7 @@ import 'element-plus/es/components/splitter-panel/style/css';
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { ensureDemo } from '../../storage/demo';
+import { demoMeshes } from '../../workers/demoMeshes';
 import { savePicture } from '../../storage/shots';
 import { storageProblem } from '../../storage/database';
 import { useDocumentStore } from '../../session/document';
@@ -57,7 +58,7 @@ const panel = computed(() => STATIONS.find(({ id }) => id === selection.station)
 
 async function open(): Promise<void> {
   try {
-    await ensureDemo();
+    await ensureDemo(demoMeshes);
     if (!(await document.open(props.id))) {
       // Left before it was open.
       if (left) return;

@@ -7,6 +7,7 @@ import { storageProblem, type ProductionRow, type ShotRow, type TakeRow } from '
 import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
 import { live } from '../../storage/live';
 import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
+import { demoMeshes } from '../../workers/demoMeshes';
 import { addProduction, listProductions } from '../../storage/productions';
 import { lastBake, listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
@@ -88,7 +89,7 @@ onBeforeUnmount(releasePictures);
 
 async function begin(): Promise<void> {
   try {
-    await ensureDemo();
+    await ensureDemo(demoMeshes);
     await eraseDeleted();
   } catch {
     // What storage refuses is said when the productions are read.
@@ -158,7 +159,7 @@ async function erase(): Promise<void> {
 }
 
 async function openDemo(): Promise<void> {
-  await restoreDemo();
+  await restoreDemo(demoMeshes);
   chosen.value = 'night-ferry';
 }
 

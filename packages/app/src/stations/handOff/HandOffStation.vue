@@ -16,6 +16,7 @@ import { takeName, useTakesStore } from '../../stores/takes';
 import { PICTURE_FORMATS } from '../../workers/pictures';
 import StationPanel from '../StationPanel.vue';
 import { usePictures } from './usePictures';
+import { useProblemPictures } from './useProblemPictures';
 
 const UNITS = HAND_UNITS.map((id) => ({ id, label: id }));
 const UPS = [
@@ -30,7 +31,7 @@ const theme = useThemeStore();
 const takes = useTakesStore();
 const handing = useHandingStore();
 const { options, withThings, apart, into } = storeToRefs(handing);
-const hand = useHandOff();
+const hand = useHandOff(useProblemPictures());
 const { picture, pictures } = usePictures(hand);
 const { working, stop, finished, canFinish, range, take, frame, drawing, shotFile, report, reportHere } = hand;
 const formats = CACHE_FORMATS.map(({ id, label }) => ({ id, name: label }));

@@ -74,6 +74,15 @@ describe('the report of a bake', () => {
     );
   });
 
+  it('shows a picture of the place of a problem, where there is one', () => {
+    const report = of((stats, frame) =>
+      frame === 5 ? { ...stats, pierced: 3, piercedIn: 'b', piercedAt: [0.1, 0.2, 0.3] } : stats,
+    );
+    const page = reportPage(report, { pictures: new Map([[0, 'data:image/jpeg;base64,AAAA']]) });
+    expect(page.match(/<img src="data:image\/jpeg;base64,AAAA" alt="Frame 5 at that place">/g)).toHaveLength(1);
+    expect(reportPage(report)).not.toContain('<img');
+  });
+
   it('is made of a take of one frame, and of one without promises', () => {
     const one = bakeReport({ ...shot, run: { ...shot.run, quality: 'draft' } }, 'x', [
       { frame: 1, stats: { ...baked[0]!.stats, kept: null } },

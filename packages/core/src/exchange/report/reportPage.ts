@@ -6,13 +6,21 @@ import type { BakeReport } from '../../run/report';
 import { escapeMarkup } from '../escapeMarkup';
 import { curveDrawing, type Curve } from './curve';
 
-/** The account of a bake as one page that needs nothing besides: HTML, with its curves in it. `evening` gives it dark paper. */
-export function reportPage(report: BakeReport, { evening = false } = {}): string {
+/** How a page is made. */
+interface PageOptions {
+  /** On dark paper. */
+  evening?: boolean;
+  /** Pictures of the places of problems as data URLs, by the places of the problems in their list. */
+  pictures?: ReadonlyMap<number, string>;
+}
+
+/** The account of a bake as one page that needs nothing besides: HTML, with its curves and pictures in it. */
+export function reportPage(report: BakeReport, { evening = false, pictures = new Map() }: PageOptions = {}): string {
   const { shot, settings } = report;
   const title = escapeMarkup([shot.code, shot.name].filter(Boolean).join(' '));
   const frames = report.frames.map(({ frame }) => frame);
   const stats = report.frames.map(({ frame, ...own }) => ({ frame, stats: own }));
-  const problems = findProblems(stats);
+  const problems = reportProblems(report);
   return `<!doctype html>
 <html lang="en"${evening ? ' class="evening"' : ''}>
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}, bake report</title><style>${STYLE}</style></head>
@@ -21,7 +29,7 @@ export function reportPage(report: BakeReport, { evening = false } = {}): string
 <p class="lead">${escapeMarkup(promiseText(report, stats))}</p>
 ${rows(settingsOf(report))}
 <h2>Problems</h2>
-${problems.length === 0 ? '<p>None was found.</p>' : problemTable(problems, report)}
+${problems.length === 0 ? '<p>None was found.</p>' : problemTable(problems, report, pictures)}
 <h2>Over the shot</h2>
 ${curvesOf(report)
   .map((curve) => curveDrawing(curve, frames))
@@ -34,6 +42,11 @@ ${rows([
 <p class="small">Two bakes with the same fingerprint have the same points, to the bit. ${frames.length} frames, ${settings.frameRate} a second.</p>
 </main></body></html>
 `;
+}
+
+/** The problems of a bake, in the order of the page. */
+export function reportProblems({ frames }: BakeReport): Problem[] {
+  return findProblems(frames.map(({ frame, ...stats }) => ({ frame, stats })));
 }
 
 type Frames = Parameters<typeof keptPromises>[0];
@@ -89,8 +102,12 @@ const PROBLEM_WORDS: Record<Problem['kind'], (value: number) => string> = {
   speed: (value) => `A point moves at ${formatQuantity(value, 'm/s')} m/s`,
 };
 
-function problemTable(problems: readonly Problem[], { things }: BakeReport): string {
-  const lines = problems.map(({ kind, from, to, worst, value, place, thing }) => {
+function problemTable(
+  problems: readonly Problem[],
+  { things }: BakeReport,
+  pictures: ReadonlyMap<number, string>,
+): string {
+  const lines = problems.map(({ kind, from, to, worst, value, place, thing }, i) => {
     const at = place ? place.map((one) => one.toFixed(3)).join(', ') : '';
     const cells = [
       from === to ? from : `${from} to ${to}`,
@@ -99,7 +116,11 @@ function problemTable(problems: readonly Problem[], { things }: BakeReport): str
       thing ? (things[thing] ?? '') : '',
       at,
     ];
-    return `<tr>${cells.map((one) => `<td>${escapeMarkup(String(one))}</td>`).join('')}</tr>`;
+    const picture = pictures.get(i);
+    const seen = picture
+      ? `<tr><td colspan="5"><img src="${escapeMarkup(picture)}" alt="Frame ${worst} at that place"></td></tr>`
+      : '';
+    return `<tr>${cells.map((one) => `<td>${escapeMarkup(String(one))}</td>`).join('')}</tr>${seen}`;
   });
   return `<table><thead><tr><th>Frames</th><th>Worst at</th><th>What</th><th>Thing</th><th>Place, m</th></tr></thead><tbody>${lines.join('')}</tbody></table>`;
 }
@@ -118,4 +139,5 @@ dl{display:grid;grid-template-columns:max-content 1fr;gap:2px 16px;margin:0}dt{c
 table{border-collapse:collapse;width:100%}th,td{text-align:left;padding:4px 8px 4px 0;border-bottom:1px solid var(--rule);font-weight:400}th{color:var(--quiet)}
 figure{margin:0 0 14px}figcaption{font-weight:600}figcaption span{font-weight:400}
 svg{width:100%;height:auto;display:block}polyline{fill:none;stroke:var(--line);stroke-width:1.5}
-.axis{stroke:var(--rule)}.limit{stroke:var(--limit);stroke-dasharray:5 4}text{fill:var(--quiet);font-size:11px}`;
+.axis{stroke:var(--rule)}.limit{stroke:var(--limit);stroke-dasharray:5 4}text{fill:var(--quiet);font-size:11px}
+img{display:block;max-width:100%;border:1px solid var(--rule);border-radius:4px;margin:4px 0 12px}`;

@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { quantity } from '../../quantity/quantity';
+import type { Mesh } from '../../mesh/mesh';
+import { eachClosePair } from '../closePairs';
 import { finishStep } from '../finishStep';
 import { cornersOf, limitStencil, loopLevel } from '../loop';
+import { pulledBack } from '../pulledBack';
 import { applyStencil, type Stencil } from '../stencil';
 
 /** More faces than this are more than a machine can draw. */
@@ -29,8 +32,12 @@ export const subdivide = finishStep({
       .boolean()
       .default(true)
       .describe('Whether the surface goes through the simulated points, so that it is not drawn into what it lies on.'),
+    keepsApart: z
+      .boolean()
+      .default(true)
+      .describe('Whether layers that lie close stay as flat there as it takes for them not to go through each other.'),
   }),
-  words: { keepsPoints: 'goes through the simulated points' },
+  words: { keepsPoints: 'goes through the simulated points', keepsApart: 'layers stay apart' },
   build: (mesh, { times }) => {
     const faces = (mesh.triangles.length / 3) * 4 ** times;
     if (faces > MOST_FACES) {
@@ -48,8 +55,14 @@ export const subdivide = finishStep({
       levels.reduce((made, { stencil }) => applyStencil(stencil, made, components), values);
     return {
       mesh: { ...fine, positions: applyStencil(limit, fine.positions, 3) },
-      place: (positions, { keepsPoints }) =>
-        applyStencil(limit, through(keepsPoints ? wider(positions, near) : positions, 3), 3),
+      place: (positions, { keepsPoints, keepsApart }) => {
+        const round = applyStencil(limit, through(keepsPoints ? wider(positions, near) : positions, 3), 3);
+        if (!keepsApart) return round;
+        const flat = levels.reduce((made, level) => applyStencil(level.flat, made, 3), positions);
+        const moves = round.map((value, i) => value - flat[i]!);
+        const looked = closeFaces({ ...mesh, positions }, fine.triangles, moves);
+        return looked ? pulledBack(flat, moves, fine.triangles, looked) : round;
+      },
       carry: (values) => through(values, 1),
     };
   },
@@ -63,4 +76,31 @@ function wider(positions: Float32Array, near: Stencil): Float32Array {
     for (let i = 0; i < points.length; i++) points[i]! += positions[i]! - limit[i]!;
   }
   return points;
+}
+
+/**
+ * The fine faces of coarse ones that others come near when fine points are moved, 1 each; null where there are none. Each coarse face has as many fine ones, in
+ * its order.
+ */
+function closeFaces(coarse: Mesh, fine: Uint32Array, moves: Float32Array): Uint8Array | null {
+  const faces = coarse.triangles.length / 3;
+  const each = fine.length / coarse.triangles.length;
+  const reach = new Float32Array(faces);
+  for (let corner = 0; corner < fine.length; corner++) {
+    const at = fine[corner]! * 3;
+    const far = Math.sqrt(moves[at]! ** 2 + moves[at + 1]! ** 2 + moves[at + 2]! ** 2);
+    const face = Math.floor(corner / (3 * each));
+    if (far > reach[face]!) reach[face] = far;
+  }
+  const looked = new Uint8Array(fine.length / 3);
+  let any = false;
+  eachClosePair(
+    coarse,
+    (face) => reach[face]!,
+    (one, other) => {
+      any = true;
+      looked.fill(1, one * each, (one + 1) * each).fill(1, other * each, (other + 1) * each);
+    },
+  );
+  return any ? looked : null;
 }

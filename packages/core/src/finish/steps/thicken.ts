@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import type { Mesh } from '../../mesh/mesh';
-import { pointNormals } from '../../mesh/normals';
+import { clearNormals } from '../../mesh/clearNormals';
 import { openBorders } from '../../mesh/seamEdges';
 import { topology } from '../../mesh/topology';
 import { quantity } from '../../quantity/quantity';
 import { finishStep } from '../finishStep';
+import { keptApart } from '../keptApart';
+import { pulledBack } from '../pulledBack';
 
 /** On the inside of a fold a surface moves out by no more than this share of what its bend leaves, or it would cross itself. */
 const MOST_OF_BEND = 0.9;
@@ -69,20 +71,29 @@ export const thicken = finishStep({
       mesh: made,
       carry: twice,
       place: (positions, { thickness, way }, mask) => {
-        const normals = pointNormals(positions, mesh.triangles, undefined, mesh.sewn);
+        const { normals, sharp } = clearNormals({ ...mesh, positions });
         const most = roomOf(positions, normals, t.edgePoints, t.edgeCount);
-        const out = twice(positions);
         const [above, below] = { centred: [0.5, -0.5], outwards: [1, 0], inwards: [0, -1] }[way] as [number, number];
-        for (let i = 0; i < points; i++) {
-          const share = mask ? mask[i]! : 1;
-          const up = Math.min(above * thickness * share, most.outer[i]!);
-          const down = Math.min(-below * thickness * share, most.inner[i]!);
-          for (let axis = 0; axis < 3; axis++) {
-            out[i * 3 + axis]! += up * normals[i * 3 + axis]!;
-            out[(points + i) * 3 + axis]! -= down * normals[i * 3 + axis]!;
-          }
-        }
-        return out;
+        const sides = [above, below].map((side) => {
+          const room = side > 0 ? most.outer : most.inner;
+          return normals.map((value, i) => {
+            const point = Math.floor(i / 3);
+            const far = Math.min(Math.abs(side) * thickness * (mask ? mask[point]! : 1), room[point]!);
+            return Math.sign(side) * far * value;
+          });
+        });
+        // Layers that lie on each other share what is between them.
+        const shares = keptApart({ positions, triangles: mesh.triangles, sewn: mesh.sewn }, sides);
+        const moves = new Float32Array(points * 6);
+        sides.forEach((side, n) => {
+          for (let i = 0; i < points * 3; i++) moves[n * points * 3 + i] = shares[n]![Math.floor(i / 3)]! * side[i]!;
+        });
+        // What still crosses lies at sharp folds.
+        const looked = new Uint8Array(triangles.length / 3);
+        triangles.forEach((point, corner) => {
+          if (sharp[point % points]! > 0) looked[Math.floor(corner / 3)] = 1;
+        });
+        return pulledBack(twice(positions), moves, triangles, looked);
       },
     };
   },
