@@ -85,3 +85,36 @@ test('each thing goes into a file of its own, and a pattern onto paper in its tr
   const us = outline!.outline.map(({ at }) => at[0]);
   expect(Math.max(...us) - Math.min(...us)).toBeCloseTo(0.4, 5);
 });
+
+test('a cache is compared with the take, and one of another mesh is refused', async ({ page }) => {
+  await openShotFile(page, smallShot());
+  await bake(page, 24);
+  await station(page, 'Hand off');
+  const cache = await downloaded(page, () => writeTake(page, 'USD with motion'));
+  const compareWith = async (name: string) => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Compare with a cache…' }).click();
+    await (await chooser).setFiles({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(cache.bytes) });
+  };
+  const differences = page.getByRole('list', { name: 'Differences from the cache' });
+  await compareWith(cache.name);
+  await expect(differences).toHaveText('Sheet: the same');
+  await expect(page.getByText('T010.usdc: 24 frames compared.')).toBeVisible();
+
+  // The frames of the take from the third on are others than those of the cache.
+  await page.getByRole('button', { name: /^Unit, axis, frames/ }).click();
+  await page.getByRole('textbox', { name: 'First frame to write' }).fill('3');
+  await page.getByRole('textbox', { name: 'First frame to write' }).press('Enter');
+  await compareWith(cache.name);
+  await expect(page.getByText('22 frames compared; 22 here, 24 in the cache.')).toBeVisible();
+  const line = differences.getByRole('button', { name: /^Sheet: at most [\d.]+ mm at frame \d+/ });
+  const frame = /at frame (\d+)/.exec((await line.textContent())!)![1]!;
+  await line.click();
+  await expect(page.getByRole('slider', { name: 'Frame' })).toHaveAttribute('aria-valuenow', frame);
+
+  await station(page, 'Finish');
+  await page.getByRole('button', { name: 'Subdivide', exact: true }).click();
+  await station(page, 'Hand off');
+  await compareWith(cache.name);
+  await expect(page.getByText(/Sheet has 1681 points .* it is another mesh/)).toBeVisible();
+});

@@ -145,7 +145,7 @@ describe('lumbra bake', () => {
     [
       'a format that it does not write',
       ['bake', 'SHOT', '--out', '.', '--format', 'xyz'],
-      /Choose one of glb, usda, obj, ply, stl/,
+      /Choose one of usdc, usda, glb, obj, ply, stl/,
     ],
     ['frames that make no range', ['bake', 'SHOT', '--out', '.', '--frames', '9-3'], /Give frames as FIRST-LAST/],
     ['frames before the shot', ['bake', 'SHOT', '--out', '.', '--frames', '-4-3'], /begins at frame 1/],

@@ -157,6 +157,7 @@ export * from './run/engine';
 export * from './exchange/readError';
 export * from './exchange/patternSvg';
 export * from './exchange/writeApart';
+export * from './exchange/compareTakes';
 export * from './exchange/objRead';
 export * from './exchange/objWrite';
 export * from './exchange/formats';

@@ -11,6 +11,7 @@ import {
   type Cloth,
   type Shot,
   type ShownPlaces,
+  type TakeDifference,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { storeToRefs } from 'pinia';
@@ -33,6 +34,8 @@ interface Writing {
   share: number | null;
   started: number;
   stopped: boolean;
+  /** A file is read, not written. */
+  reads?: boolean;
 }
 
 type Pictures = ReadonlyMap<number, string>;
@@ -152,6 +155,33 @@ export function useHandOff(illustrate: Illustrate) {
     return { stem: stem(), cloths: cloths(), ...how };
   }
 
+  /** Tells the bar how far reading a take is, and the worker whether to go on. */
+  function progressOf(from: FrameSource) {
+    return Comlink.proxy((done: number) => {
+      if (!working.value) return false;
+      working.value.share = done / from.frames.length;
+      return !working.value.stopped;
+    });
+  }
+
+  /** How far a cache that was written is from the take that is looked at; null where it cannot be told, which is said. */
+  async function compare(cache: File): Promise<TakeDifference | null> {
+    const mine: Writing = { name: cache.name, share: null, started: performance.now(), stopped: false, reads: true };
+    working.value = mine;
+    try {
+      return await filesHost.call((api) => {
+        const from = source();
+        return api.compare(cache, told(), from, progressOf(from));
+      });
+    } catch (error) {
+      if (working.value.stopped) notice.say(`${cache.name} was not compared: it was stopped.`);
+      else notice.problem(`${cache.name} was not compared. ${errorText(error)}`);
+      return null;
+    } finally {
+      working.value = null;
+    }
+  }
+
   /** Writes something of the take that is looked at, for a download or into a folder: one file, or many. `work` has the worker write it. */
   async function writeTake({ id, oneFile }: { id: string; oneFile: boolean }, work: WriteTake): Promise<void> {
     const folder = into.value ? await chosenFolder() : undefined;
@@ -160,12 +190,7 @@ export function useHandOff(illustrate: Illustrate) {
     const call = () =>
       filesHost.call((api) => {
         const from = source();
-        const heard = (done: number) => {
-          if (!working.value) return false;
-          working.value.share = done / from.frames.length;
-          return !working.value.stopped;
-        };
-        return work(api, told(), from, Comlink.proxy(heard), folder);
+        return work(api, told(), from, progressOf(from), folder);
       });
     await write(name, call, folder && ` to the folder ${folder.name || 'that was chosen'}`);
   }
@@ -243,6 +268,7 @@ export function useHandOff(illustrate: Illustrate) {
     });
 
   return {
+    compare,
     writeTake,
     writeFrame,
     drawing,

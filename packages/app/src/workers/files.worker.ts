@@ -1,5 +1,6 @@
 import {
   CACHE_FORMATS,
+  compareTakes,
   finishTake,
   handFrame,
   handTake,
@@ -17,6 +18,7 @@ import {
   type Shot,
   type ShownPlaces,
   type SimulatedCloth,
+  type TakeDifference,
 } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { readFrame } from '../storage/takes';
@@ -179,6 +181,29 @@ const worker = {
         await writer.abandon();
       }
     });
+  },
+
+  /**
+   * How far a cache is from a take as it would be handed over: the chosen frames of the take, the first of them with the first of the cache.
+   * @throws Error with a sentence where the cache cannot be read or is of another mesh
+   */
+  async compare(
+    cache: File,
+    { cloths, options, stem, ...how }: TakeOptions,
+    source: FrameSource,
+    heard: Heard,
+  ): Promise<TakeDifference> {
+    // Only whoever reads meshes needs the readers.
+    const { readMeshFile, takeOfMeshes } = await import('@lumbra/core/import');
+    const done = finishTake(cloths, { ...how, withThings: false });
+    const frameRate = how.shot.frameRate;
+    const whole = { cloths: done.cloths, frames: done.frames(told(framesOf(source, cloths), heard)), frameRate, stem };
+    const bytes = new Uint8Array(await cache.arrayBuffer());
+    const read = await readMeshFile(cache.name, bytes, new Map(), undefined, frameRate);
+    return compareTakes(
+      handTake(whole, options, { ownSpace: true }),
+      takeOfMeshes(read.parts, frameRate / options.step, stem),
+    );
   },
 
   /** A picture as PNG. */

@@ -15,6 +15,7 @@ import { useThemeStore } from '../../stores/theme';
 import { takeName, useTakesStore } from '../../stores/takes';
 import { PICTURE_FORMATS } from '../../workers/pictures';
 import StationPanel from '../StationPanel.vue';
+import CompareCache from './CompareCache.vue';
 import { usePictures } from './usePictures';
 import { useProblemPictures } from './useProblemPictures';
 
@@ -33,7 +34,7 @@ const handing = useHandingStore();
 const { options, withThings, apart, into } = storeToRefs(handing);
 const hand = useHandOff(useProblemPictures());
 const { picture, pictures } = usePictures(hand);
-const { working, stop, finished, canFinish, range, take, frame, drawing, shotFile, report, reportHere } = hand;
+const { compare, working, stop, finished, canFinish, range, take, frame, drawing, shotFile, report, reportHere } = hand;
 const formats = CACHE_FORMATS.map(({ id, label }) => ({ id, name: label }));
 const format = computed(() => CACHE_FORMATS.find(({ id }) => id === handing.format)!);
 const films = PICTURE_FORMATS.filter(({ works }) => works());
@@ -146,6 +147,7 @@ const hasThings = computed(() => {
     <button type="button" class="secondary file" :disabled="busy" @click="frame(format)">
       {{ format.id.toUpperCase() }} of this frame<span class="small">as it is shown</span>
     </button>
+    <CompareCache v-if="hasBake" :disabled="busy" :compare="compare" />
     <p v-if="!hasBake" class="small line">Bake the range at Run first; then the whole motion can be written.</p>
     <div class="rule" />
     <div class="section">
@@ -220,10 +222,14 @@ const hasThings = computed(() => {
     <template #action>
       <template v-if="working">
         <p class="small writing" role="status">
-          <span v-tip:cut="working.name" class="cut">Writing {{ working.name }}…</span>
+          <span v-tip:cut="working.name" class="cut"
+            >{{ working.reads ? 'Comparing' : 'Writing' }} {{ working.name }}…</span
+          >
           <span v-if="working.share !== null">{{ writingNote }}</span>
         </p>
-        <button type="button" class="secondary" @click="stop">Stop writing</button>
+        <button type="button" class="secondary" @click="stop">
+          Stop {{ working.reads ? 'comparing' : 'writing' }}
+        </button>
       </template>
       <button v-else type="button" class="primary" :disabled="!hasBake || busy" @click="take(format)">
         Write {{ format.label }}
