@@ -2,6 +2,7 @@
 // ratios. `npm run bench -- truth` prints the physics against its references instead; one part alone is named the same way.
 import { airCost } from './airCost';
 import { changeCost } from './changeCost';
+import { finishCost } from './finishCost';
 import { contactCost } from './contactCost';
 import { frameCost } from './frameCost';
 import { interfaceCost } from './interface';
@@ -20,6 +21,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   contact: contactCost,
   air: airCost,
   change: changeCost,
+  finish: finishCost,
   interface: interfaceCost,
   switching: switchingCost,
   takes: benchTakes,

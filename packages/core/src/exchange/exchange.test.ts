@@ -1,11 +1,16 @@
 import fc from 'fast-check';
+import { WebIO } from '@gltf-transform/core';
+import { KHRTextureTransform, type Transform } from '@gltf-transform/extensions';
+import { decode } from 'fast-png';
 import { validateBytes } from 'gltf-validator';
+import { Texture, Vector2 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { sheet } from '../mesh/shapes/sheet';
 import { ball } from '../mesh/shapes/ball';
 import { createCloth, createCollider, createShot } from '../shot/create';
 import { ShotError } from '../shot/readShot';
 import { readGlb } from './glbRead';
+import { printPlace } from '../print/printPlace';
 import { writeGlb } from './glbWrite';
 import { readObj } from './objRead';
 import { writeObj } from './objWrite';
@@ -69,6 +74,41 @@ describe('GLB', () => {
     expect(report.info.animationCount).toBe(1);
     const still = await readGlb(await writeGlb([{ name: 'Sheet', mesh }], { frameRate: 24 }), { material: true });
     expect(still).toEqual(mesh);
+  });
+
+  it('has the print of cloth as a picture that lies as it does in the view, and is valid with it', async () => {
+    const mesh = sheet({ width: 0.3, height: 0.2, spacing: 0.05 });
+    const print = {
+      ...createCloth({ name: 'Sheet' }).print,
+      kind: 'stripe' as const,
+      turn: 0.4,
+      along: 0.03,
+      repeat: 0.2,
+    };
+    const bytes = await writeGlb([{ name: 'Sheet', mesh, print, colour: print.colour }], { frameRate: 24 });
+    const report = await validateBytes(bytes);
+    expect(report.issues.messages.filter(({ severity }) => severity <= 1)).toEqual([]);
+    const document = await new WebIO().registerExtensions([KHRTextureTransform]).readBinary(bytes);
+    const [material] = document.getRoot().listMaterials();
+    const { width, height } = decode(material!.getBaseColorTexture()!.getImage()!);
+    expect([width, height]).toEqual([256, 256]);
+    const transform = material!.getBaseColorTextureInfo()!.getExtension<Transform>('KHR_texture_transform')!;
+    // What the view turns a picture by, a texture is turned by here: both turn what is drawn.
+    const shown = new Texture();
+    shown.repeat.set(...transform.getScale());
+    shown.rotation = transform.getRotation();
+    shown.offset.set(...transform.getOffset());
+    shown.updateMatrix();
+    const { scale, turn, move } = printPlace(print);
+    for (const [u, v] of [
+      [0, 0],
+      [0.1, 0],
+      [0, 0.1],
+    ] as const) {
+      const at = new Vector2(u, v).applyMatrix3(shown.matrix);
+      expect(at.x).toBeCloseTo(scale * (Math.cos(turn) * u - Math.sin(turn) * v) + move[0], 6);
+      expect(at.y).toBeCloseTo(scale * (Math.sin(turn) * u + Math.cos(turn) * v) + move[1], 6);
+    }
   });
 
   it('refuses what is cut short, damaged or no GLB', async () => {

@@ -285,7 +285,13 @@ header {
   color: var(--weld);
   flex: none;
 }
+/* Where there is little room, the name has it: what a thing rides gives way. */
+.thing .name {
+  flex: 1 1 auto;
+}
 .rides {
+  flex: 0 1000 auto;
+  min-width: 24px;
   max-width: 64px;
 }
 .hidden .name {
