@@ -2,7 +2,7 @@ import { expect } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { createCloth, createCollider, createShot, readObj, type Shot } from '@lumbra/core';
 import { bake, openShotFile, smallShot, station, test } from './bench';
-import { choose, tick } from './controls';
+import { choose, tick, writeFrame } from './controls';
 import { built } from './hands';
 
 test('a swatch is tested in seconds, with what the physics predicts beside it', async ({ page }) => {
@@ -147,7 +147,7 @@ test('who touches whom: a cloth passes a thing that another lies on, and a pair 
   const shot = await built(page);
   expect(shot.contacts).toHaveLength(2);
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  await writeFrame(page, 'OBJ sequence');
   const { positions } = readObj(readFileSync(await (await download).path(), 'utf8'));
   const heights = [0, 1].map((cloth) => {
     const half = positions.length / 6;

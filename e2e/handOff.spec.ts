@@ -26,7 +26,7 @@ test('the view is taken as pictures and as a film, in a size that is chosen', as
   await choose(page, 'Picture size', '1080 × 1080');
   const press = (name: string) => () => page.getByRole('button', { name }).click();
 
-  const one = await downloaded(page, press('PNG of this frame'));
+  const one = await downloaded(page, press('One PNG'));
   expect(one.name).toBe('T010-0024.png');
   const picture = decode(one.bytes);
   expect([picture.width, picture.height]).toEqual([1080, 1080]);
@@ -40,7 +40,7 @@ test('the view is taken as pictures and as a film, in a size that is chosen', as
     await page.getByRole('textbox', { name: label }).fill(value);
     await page.getByRole('textbox', { name: label }).press('Enter');
   }
-  const all = await downloaded(page, press('PNG of every frame'));
+  const all = await downloaded(page, press('Every PNG'));
   expect(all.name).toBe('T010-png.zip');
   const files = unzipSync(all.bytes);
   expect(Object.keys(files)).toEqual(['T010.0013.png', 'T010.0016.png', 'T010.0019.png', 'T010.0022.png']);

@@ -2,14 +2,14 @@ import { readFileSync } from 'node:fs';
 import { createCloth, createCollider, createShot, createTie, readObj, sheet, sidePoints } from '@lumbra/core';
 import { expect, type Page } from '@playwright/test';
 import { bake, dragHandle, openShotFile, smallShot, station, test } from './bench';
-import { choose, pick, row, tick } from './controls';
+import { choose, pick, row, tick, writeFrame } from './controls';
 import { built, emptyShot } from './hands';
 
 /** The cloth as it is seen, handed over. */
 async function seen(page: Page): Promise<Float32Array> {
   await station(page, 'Hand off');
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  await writeFrame(page, 'OBJ sequence');
   return readObj(readFileSync(await (await download).path(), 'utf8')).positions;
 }
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { readObj, writeGlb, writeObj } from '@lumbra/core';
 import { expect, type Page } from '@playwright/test';
 import { ERROR, bake, openShotFile, smallShot, station, test } from './bench';
-import { choose, chosen, pick, row, things } from './controls';
+import { choose, chosen, pick, row, things, writeFrame } from './controls';
 
 const QUAD = 'v 0 0 0\nv 100 0 0\nv 100 100 0\nv 0 100 0\nf 1 2 3\nf 1 3 4\n';
 
@@ -127,7 +127,7 @@ test('imported animation moves a collider, and cloth lying on it is carried alon
   await bake(page, 24);
   await station(page, 'Hand off');
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  await writeFrame(page, 'OBJ sequence');
   const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
   const xs = cloth.positions.filter((_, i) => i % 3 === 0);
   expect(xs.reduce((sum, x) => sum + x, 0) / xs.length).toBeGreaterThan(0.3);
@@ -158,7 +158,7 @@ test('pins follow the animation that came with a cloth', async ({ page }) => {
   await bake(page, 24);
   await station(page, 'Hand off');
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  await writeFrame(page, 'OBJ sequence');
   const cloth = readObj(readFileSync(await (await download).path(), 'utf8'));
   // The last point written is one of the slider's: 23 frames of its second have passed.
   const xs = cloth.positions.filter((_, i) => i % 3 === 0).slice(-4);

@@ -4,7 +4,7 @@ import { bakeFrames, BakeRun, bakeFingerprint, readObj, readShotFile } from '@lu
 import { unzipSync, strFromU8 } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { bake, drawn, openShotFile, smallShot, station, test } from './bench';
-import { pick, writeTake } from './controls';
+import { pick, writeFrame, writeTake } from './controls';
 
 // The work from end to end, as an artist does it, on a small shot.
 
@@ -168,7 +168,7 @@ test('pin by corners and by a box drawn in the viewport, undo and redo', async (
   await page.keyboard.press('j');
   await expect(page.getByTestId('pose')).toContainText(/Settled|stopped/, { timeout: 120_000 });
   const download = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: /^OBJ/ }).last().click();
+  await writeFrame(page, 'OBJ sequence');
   const mesh = readObj(readFileSync(await (await download).path(), 'utf8'));
   expect(mesh.positions[1]).toBeCloseTo(0.5, 5);
   expect(mesh.positions[0]).toBeCloseTo(-0.4, 5);

@@ -161,19 +161,16 @@ const hasThings = computed(() => {
       @pick="handing.pictureSize = $event"
     />
     <div class="frames films">
-      <button type="button" class="secondary" :disabled="busy" aria-label="PNG of this frame" @click="picture">
-        One PNG
-      </button>
+      <button type="button" class="secondary" :disabled="busy" @click="picture">One PNG</button>
       <button
         v-for="film in films"
         :key="film.id"
         type="button"
         class="secondary"
         :disabled="busy || !hasBake"
-        :aria-label="film.label"
         @click="pictures(film)"
       >
-        {{ film.short }}
+        {{ film.label }}
       </button>
     </div>
     <template v-if="hasBake">

@@ -22,8 +22,6 @@ export interface PictureWriter {
 export interface PictureFormat {
   id: string;
   label: string;
-  /** The same where there is little room. */
-  short: string;
   /** Its media type where it is one file. */
   type: string;
   /** Whether it is one file, else one a frame. */

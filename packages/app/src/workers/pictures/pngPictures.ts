@@ -5,8 +5,7 @@ import type { PictureFormat } from './pictureFormat';
 /** One PNG a frame. */
 export const pngPictures: PictureFormat = {
   id: 'png',
-  label: 'PNG of every frame',
-  short: 'Every PNG',
+  label: 'Every PNG',
   type: 'application/zip',
   oneFile: false,
   works: () => true,

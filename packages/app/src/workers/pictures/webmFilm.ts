@@ -5,7 +5,6 @@ import type { PictureFormat } from './pictureFormat';
 export const webmFilm: PictureFormat = {
   id: 'webm',
   label: 'WebM film',
-  short: 'WebM',
   type: 'video/webm',
   oneFile: true,
   works: () => typeof VideoEncoder === 'function',
