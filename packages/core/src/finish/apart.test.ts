@@ -118,16 +118,16 @@ describe('cloth that lies on itself', () => {
     };
     expect(count(two)).toBe(0);
     const through = finished(two, two.positions, ['subdivide', { times: 2, keepsApart: false }]);
-    const kept = finished(two, two.positions, ['subdivide', { times: 2 }]);
+    const kept = finished(two, two.positions, ['subdivide', { times: 2, keepsApart: true }]);
     expect(count(through)).toBeGreaterThan(0);
     expect(count(kept)).toBe(0);
     const alone = strip.positions.map((value, i) =>
       i % 3 === 1 ? 0.05 * Math.sin(20 * strip.positions[i - 1]!) : value,
     );
-    expect(finished(strip, alone, ['subdivide', {}]).positions).toEqual(
+    expect(finished(strip, alone, ['subdivide', { keepsApart: true }]).positions).toEqual(
       finished(strip, alone, ['subdivide', { keepsApart: false }]).positions,
     );
-    const both = finished(two, two.positions, ['subdivide', {}], ['thicken', { thickness: 0.003 }]);
+    const both = finished(two, two.positions, ['subdivide', { keepsApart: true }], ['thicken', { thickness: 0.003 }]);
     expect(count(both)).toBe(0);
   });
 });

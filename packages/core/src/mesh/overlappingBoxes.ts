@@ -1,5 +1,5 @@
 /** Cells of the grid are so many times as wide as the mean box. */
-const CELL = 1.5;
+const CELL = 3;
 
 /**
  * Tells of all pairs of boxes that overlap, each once. Boxes are low then high corner, 6 numbers each; those whose low corner lies above the high one are
