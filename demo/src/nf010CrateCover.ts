@@ -24,7 +24,7 @@ export function nf010CrateCover(): Shot {
         rotation: [0, degrees(10.3), 0],
         print: { kind: 'check', second: '#B9B497', repeat: 0.3, waxed: true },
         finish: [
-          { id: 'finer', step: { kind: 'subdivide', keepsApart: true } },
+          { id: 'finer', step: { kind: 'subdivide' } },
           { id: 'thick', step: { kind: 'thicken', thickness: 0.0015 } },
         ],
       }),

@@ -1,6 +1,7 @@
 import {
   activeCloths,
   bakeReport,
+  frameNumber,
   lastShownFrame,
   patternSvg,
   reportPage,
@@ -222,7 +223,7 @@ export function useHandOff(illustrate: Illustrate) {
 
   /** Writes something of the frame that is looked at. */
   const writeFrame = (ending: string, work: () => Promise<WrittenTake>) =>
-    write(`${stem()}-${String(run.frame).padStart(4, '0')}.${ending}`, work);
+    write(`${stem()}-${frameNumber(run.frame)}.${ending}`, work);
 
   /** Writes the cloth as it is seen now as one file. */
   const frame = ({ id }: CacheFormat) =>

@@ -204,6 +204,15 @@ describe('the demo production', () => {
     expect(await listProductions()).toEqual([]);
   });
 
+  it('comes without a shot whose meshes cannot be read, which is brought back later', async () => {
+    await ensureDemo(() => Promise.reject(new Error('The file is not served.')));
+    const codes = async () => (await listShots('night-ferry')).map(({ shot }) => shot.code);
+    expect(await codes()).toContain('NF020');
+    expect(await codes()).not.toContain('NF090');
+    await restoreDemo(noMeshes);
+    expect(await codes()).toContain('NF090');
+  });
+
   it('is brought back without touching shots that were worked on', async () => {
     await ensureDemo(noMeshes);
     const [first, second] = await listShots('night-ferry');

@@ -18,14 +18,15 @@ export async function ensureDemo(readMeshes: ReadMeshes): Promise<void> {
   await restoreDemo(readMeshes);
 }
 
-/** Brings back demo shots that were deleted. */
+/** Brings back demo shots that were deleted. One whose meshes cannot be read is left out, and comes with the next time. */
 export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
   const made = NIGHT_FERRY.shots.map((build) => build());
   // Read before: the storage does not wait for anything else in the middle of a change.
   const meshes = await Promise.all(
-    made.map(async (shot) =>
-      usedAssets(shot).length > 0 && !(await database.shots.get(shot.id)) ? readMeshes(shot.code ?? '') : new Map(),
-    ),
+    made.map(async (shot) => {
+      if (usedAssets(shot).length === 0 || (await database.shots.get(shot.id))) return new Map();
+      return readMeshes(shot.code ?? '').catch(() => null);
+    }),
   );
   const { productions, shots, assets, texts } = database;
   await database.transaction('rw', [productions, shots, assets, texts], async () => {
@@ -36,7 +37,8 @@ export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
         if (known.deleted !== undefined) await database.shots.update(shot.id, { deleted: undefined });
         continue;
       }
-      await addShots(NIGHT_FERRY.id, [{ shot, assets: meshes[i]! }]);
+      const own = meshes[i];
+      if (own) await addShots(NIGHT_FERRY.id, [{ shot, assets: own }]);
     }
   });
 }

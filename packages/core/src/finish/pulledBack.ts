@@ -1,5 +1,5 @@
 import { crossingsOf } from '../mesh/crossings';
-import { eachPairThatMayMeet } from './closePairs';
+import { eachClosePair } from './closePairs';
 
 /** So often what still crosses goes half as far; after that not at all. */
 const ROUNDS = 8;
@@ -18,8 +18,15 @@ export function pulledBack(
   const share = new Float32Array(from.length / 3).fill(1);
   // Wherever points stop on their way, only these can meet.
   const pairs: number[] = [];
-  const boxes = sweptBoxes(from, positions, triangles, looked);
-  eachPairThatMayMeet({ positions: from, triangles }, boxes, (one, other) => pairs.push(one, other));
+  const farthest = (face: number) => {
+    let most = looked[face] ? 0 : -1;
+    for (let corner = face * 3; corner < face * 3 + 3 && looked[face]; corner++) {
+      const i = triangles[corner]! * 3;
+      most = Math.max(most, Math.sqrt(moves[i]! ** 2 + moves[i + 1]! ** 2 + moves[i + 2]! ** 2));
+    }
+    return most;
+  };
+  eachClosePair({ positions: from, triangles }, farthest, (one, other) => pairs.push(one, other));
   /** Whether a point went back in the last round: what has not changed need not be asked again. */
   let changed = new Uint8Array(share.length).fill(1);
   const has = (face: number) =>
@@ -44,22 +51,4 @@ export function pulledBack(
     changed = back;
   }
   return positions;
-}
-
-/** The box of each face that is looked at, with all of its way; none of the others. */
-function sweptBoxes(from: Float32Array, to: Float32Array, triangles: Uint32Array, looked: Uint8Array): Float32Array {
-  const boxes = new Float32Array(looked.length * 6);
-  for (let face = 0; face < looked.length; face++) {
-    for (let axis = 0; axis < 3; axis++) {
-      let [low, high] = [Infinity, -Infinity];
-      for (let corner = 0; corner < 3 && looked[face]; corner++) {
-        const i = triangles[face * 3 + corner]! * 3 + axis;
-        low = Math.min(low, from[i]!, to[i]!);
-        high = Math.max(high, from[i]!, to[i]!);
-      }
-      boxes[face * 6 + axis] = low;
-      boxes[face * 6 + 3 + axis] = high;
-    }
-  }
-  return boxes;
 }

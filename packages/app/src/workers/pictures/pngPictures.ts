@@ -1,4 +1,4 @@
-import { writeWhole } from '@lumbra/core';
+import { frameNumber, writeWhole } from '@lumbra/core';
 import { pngOf } from './pngOf';
 import type { PictureFormat } from './pictureFormat';
 
@@ -11,8 +11,7 @@ export const pngPictures: PictureFormat = {
   works: () => true,
   open: (sink, { stem }) =>
     Promise.resolve({
-      add: async (picture, frame) =>
-        writeWhole(sink, `${stem}.${String(frame).padStart(4, '0')}.png`, await pngOf(picture)),
+      add: async (picture, frame) => writeWhole(sink, `${stem}.${frameNumber(frame)}.png`, await pngOf(picture)),
       close: () => Promise.resolve(),
       abandon: () => Promise.resolve(),
     }),

@@ -56,10 +56,14 @@ export interface CacheFormat {
   write: (take: HandedTake, sink: FileSink) => Promise<void>;
 }
 
+/** A frame as names of files have it: of four digits at least, so that they are in order. */
+export function frameNumber(frame: number): string {
+  return `${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}`;
+}
+
 /** Where a frame of a cloth goes in a sequence: CLOTH-ID/0001.ext. */
 export function sequencePath(cloth: Pick<HandedCloth, 'id'>, frame: number, ending: string): string {
-  const number = `${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}`;
-  return `${cloth.id}/${number}.${ending}`;
+  return `${cloth.id}/${frameNumber(frame)}.${ending}`;
 }
 
 /** A format with a file for each cloth and frame. */

@@ -32,10 +32,9 @@ export const subdivide = finishStep({
       .boolean()
       .default(true)
       .describe('Whether the surface goes through the simulated points, so that it is not drawn into what it lies on.'),
-    // Off where it is not asked for: looking for what is close takes several times as long as subdividing.
     keepsApart: z
       .boolean()
-      .default(false)
+      .default(true)
       .describe('Whether layers that lie close stay as flat there as it takes for them not to go through each other.'),
   }),
   words: { keepsPoints: 'goes through the simulated points', keepsApart: 'layers stay apart' },

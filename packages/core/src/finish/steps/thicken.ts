@@ -21,7 +21,7 @@ export const thicken = finishStep({
     kind: z.literal('thicken'),
     thickness: quantity({
       label: 'Thickness',
-      help: 'From side to side. More than the layer distance of the fabric lets layers cut into each other.',
+      help: 'From side to side. Where layers lie closer, each takes less than half of what is between them.',
       unit: 'mm',
       min: 0.00001,
       max: 0.2,
