@@ -94,6 +94,15 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   await expect(page.getByTestId('mark')).toContainText('Over-stretch');
   await expect(page.getByTestId('signal')).toContainText('%');
 
+  // The report has a picture of the place.
+  await station(page, 'Hand off');
+  await page.getByRole('button', { name: 'Read the bake report' }).click();
+  const picture = page
+    .frameLocator('iframe[title="Bake report"]')
+    .getByRole('img', { name: `Frame ${worst} at that place` });
+  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(640);
+  await page.keyboard.press('Escape');
+
   // What moves says so, and where.
   await page.getByRole('complementary', { name: 'Things' }).getByText('Bar').click();
   await station(page, 'Stage');

@@ -66,9 +66,16 @@ const writingNote = computed(() => {
 /** The report that is read here. */
 const page = ref<string | null>(null);
 const reading = ref(false);
+/** Its pictures take a moment. */
+const making = ref(false);
 async function read(): Promise<void> {
-  page.value = await reportHere(theme.evening);
-  reading.value = true;
+  making.value = true;
+  try {
+    page.value = await reportHere(theme.evening);
+    reading.value = true;
+  } finally {
+    making.value = false;
+  }
 }
 /** Whether there is more than one thing to write. */
 const hasMany = computed(() => activeCloths(document.shot!).length > 1 || (hasThings.value && withThings.value));
@@ -180,8 +187,14 @@ const hasThings = computed(() => {
         <span class="small">what was promised and kept</span>
       </div>
       <div class="frames reports">
-        <button type="button" class="secondary" :disabled="busy" aria-label="Read the bake report" @click="read">
-          Read
+        <button
+          type="button"
+          class="secondary"
+          :disabled="busy || making"
+          :aria-label="making ? undefined : 'Read the bake report'"
+          @click="read"
+        >
+          {{ making ? 'Making…' : 'Read' }}
         </button>
         <button
           v-for="as in REPORT_FILES"
