@@ -40,6 +40,12 @@ module.exports = {
       '^(packages/(app|server|cli)|demo|bench|e2e)/',
       'Core knows nobody above it.',
     ),
+    forbid(
+      'charts-stand-alone',
+      '^packages/charts/',
+      '^(packages/(app|server|cli|core|kernel)|demo|bench|e2e)/',
+      'Charts draw what they are given.',
+    ),
     forbid('core-without-node', '^packages/core/src', '^(node:|fs$|path$|crypto$)', 'Core runs in browsers too.'),
     forbid(
       'core-without-interface',

@@ -42,7 +42,10 @@ export const test = plain.extend<{ problems: string[] }, { browserOfAll: Browser
     async ({}, use) => {
       const { context } = await openBrowser(ADDRESS);
       // Drawing in software takes most of the time: a quick picture does.
-      await context.addInitScript(() => localStorage.setItem('lumbra.quickPicture', 'true'));
+      await context.addInitScript(() => {
+        // A report's page, in a frame of its own, has no storage.
+        if (window === window.top) localStorage.setItem('lumbra.quickPicture', 'true');
+      });
       await use(context);
       await context.close();
     },

@@ -97,10 +97,17 @@ test('the problem finder lists what went wrong, and a click goes to its frame an
   // The report has a picture of the place.
   await station(page, 'Hand off');
   await page.getByRole('button', { name: 'Read the bake report' }).click();
-  const picture = page
-    .frameLocator('iframe[title="Bake report"]')
-    .getByRole('img', { name: `Frame ${worst} at that place` });
+  const report = page.frameLocator('iframe[title="Bake report"]');
+  const picture = report.getByRole('img', { name: `Frame ${worst} at that place` });
   await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(640);
+  // Its curves are drawn, and told under the pointer.
+  const curves = report.locator('canvas[data-curve]');
+  await expect(curves).toHaveCount(7);
+  for (const curve of await curves.all()) expect(await curve.evaluate(inked)).toBeGreaterThan(200);
+  const fastest = report.getByRole('img', { name: /Fastest point/ });
+  const before = await fastest.evaluate(inked);
+  await fastest.hover();
+  await expect.poll(() => fastest.evaluate(inked)).toBeGreaterThan(before + 1000);
   await page.keyboard.press('Escape');
 
   // What moves says so, and where.
@@ -212,3 +219,10 @@ test('a cue changes the fabric where it touches a thing, and says when and where
   await page.getByRole('button', { name: 'Switch it off' }).click();
   await expect(page.getByText('never happens')).toHaveCount(0);
 });
+
+/** How many pixels of a drawing have something on them. */
+const inked = (canvas: HTMLCanvasElement | SVGElement | HTMLElement): number => {
+  const { width, height } = canvas as HTMLCanvasElement;
+  const { data } = (canvas as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height);
+  return data.filter((value, i) => i % 4 === 3 && value > 0).length;
+};

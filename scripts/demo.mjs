@@ -12,6 +12,6 @@ function run(command, args) {
 }
 
 if (!existsSync(path.join(root, 'node_modules', '.package-lock.json'))) run('npm', ['ci']);
-run('npm', ['run', '-s', 'build:kernel']);
+run('npm', ['run', '-s', 'build:parts']);
 run('npm', ['run', '-s', 'build:app']);
 run('npx', ['lumbra', 'serve', '--port', process.env.PORT ?? '4173']);

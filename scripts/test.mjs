@@ -98,7 +98,7 @@ if (!found('chromium')) {
   run('apt-get', ['update', '-qq']);
   if (!run('apt-get', ['install', '-y', '-qq', 'chromium'])) process.exit(1);
 }
-if (!run('npm', ['run', '-s', 'build:kernel'])) process.exit(1);
+if (!run('npm', ['run', '-s', 'build:parts'])) process.exit(1);
 
 await checksTogether([
   ['npm', 'run', '-s', 'lint'],

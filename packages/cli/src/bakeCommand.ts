@@ -12,7 +12,6 @@ import {
   inputsHash,
   keptPromises,
   readShotFile,
-  reportPage,
   reportTable,
   retimingSteps,
   runInputs,
@@ -26,6 +25,7 @@ import {
   type HandOptions,
   type Shot,
 } from '@lumbra/core';
+import { reportPage } from '@lumbra/core/report';
 import { writeInto } from './folderSink';
 
 interface BakeOptions {
@@ -60,17 +60,19 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   });
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
-  const stats: { frame: number; stats: FrameStats }[] = [];
+  const stats: { frame: number; stats: FrameStats; took: number }[] = [];
   const started = performance.now();
   const retimes = !options.unfinished && simulated.some(({ cloth }) => retimingSteps(cloth).length > 0);
   // What is retimed shows other frames than those that are asked for.
   const lastBaked = retimes ? shot.lastFrame : range.last;
   /** The frames of the run as they come; all are counted. */
   async function* frames(): AsyncGenerator<HandedFrame> {
+    let begun = performance.now();
     for await (const baked of bakeFrames(run, lastBaked)) {
-      stats.push({ frame: baked.frame, stats: baked.stats });
+      stats.push({ frame: baked.frame, stats: baked.stats, took: (performance.now() - begun) / 1000 });
       progress(baked, shot.firstFrame, lastBaked, started);
       yield baked;
+      begun = performance.now();
     }
   }
   const { step, unit, up } = { ...HAND_DEFAULTS, ...options };

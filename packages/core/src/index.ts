@@ -66,7 +66,6 @@ export * from './exchange/finishTake';
 export * from './exchange/simulatedCloth';
 export * from './run/finishGiven';
 export * from './exchange/retimeTake';
-export * from './exchange/report/reportPage';
 export * from './exchange/report/reportTable';
 export * from './exchange/handOptions';
 export * from './shot/airThings';

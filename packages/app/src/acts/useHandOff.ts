@@ -4,7 +4,6 @@ import {
   frameNumber,
   lastShownFrame,
   patternSvg,
-  reportPage,
   reportTable,
   shapeMesh,
   type BakeReport,
@@ -14,6 +13,7 @@ import {
   type ShownPlaces,
   type TakeDifference,
 } from '@lumbra/core';
+import type { reportPage } from '@lumbra/core/report';
 import * as Comlink from 'comlink';
 import { storeToRefs } from 'pinia';
 import { computed, ref } from 'vue';
@@ -41,9 +41,13 @@ interface Writing {
 
 type Pictures = ReadonlyMap<number, string>;
 
+/** The page of a report, which holds what draws its curves: loaded when one is made. */
+const page: (...of: Parameters<typeof reportPage>) => Promise<string> = async (...of) =>
+  (await import('@lumbra/core/report')).reportPage(...of);
+
 /** A report as a file, by its ending. */
 const REPORTS = {
-  html: { type: 'text/html', text: (report: BakeReport, pictures: Pictures) => reportPage(report, { pictures }) },
+  html: { type: 'text/html', text: (report: BakeReport, pictures: Pictures) => page(report, { pictures }) },
   csv: { type: 'text/csv', text: reportTable },
   json: { type: 'application/json', text: (report: BakeReport) => JSON.stringify(report, null, 2) },
 } as const;
@@ -245,20 +249,21 @@ export function useHandOff(illustrate: Illustrate) {
   /** The account of the take that is looked at: of the shot that was baked, which may not be the one that is open any more. */
   async function account(): Promise<{ own: BakeReport; shot: Shot }> {
     const shot = (await takenShot(takes.take!)) ?? document.shot!;
-    return { own: bakeReport(shot, takes.lastSpan!.inputsHash, takes.account), shot };
+    const timed = takes.account.map(({ frame, stats, seconds }) => ({ frame, stats, took: seconds }));
+    return { own: bakeReport(shot, takes.lastSpan!.inputsHash, timed), shot };
   }
 
   const report = (as: ReportFile) =>
     write(`${stem()}-report.${as}`, async () => {
       const { type, text } = REPORTS[as];
       const { own, shot } = await account();
-      return { data: text(own, as === 'html' ? await illustrate(own, shot) : new Map()), type };
+      return { data: await text(own, as === 'html' ? await illustrate(own, shot) : new Map()), type };
     });
 
   /** The report as a page to be read here. */
   async function reportHere(evening: boolean): Promise<string> {
     const { own, shot } = await account();
-    return reportPage(own, { evening, pictures: await illustrate(own, shot) });
+    return page(own, { evening, pictures: await illustrate(own, shot) });
   }
 
   /** Writes the pieces of a cloth that is cut as a drawing in its true size. */

@@ -1,5 +1,6 @@
 import type { Shot } from '../shot/schema';
 import type { FrameStats } from './frame';
+import { findProblems, type Problem } from './problemFinder';
 import { QUALITIES } from '../solver/substeps';
 import { bakeFingerprint } from './fingerprint';
 
@@ -22,13 +23,14 @@ export interface BakeReport {
   /** Hash of everything that the run depended on. */
   inputs: string;
   fingerprint: string;
-  frames: ({ frame: number } & FrameStats)[];
+  /** `took`: how long it took to compute, in seconds, where that is known. */
+  frames: ({ frame: number; took?: number } & FrameStats)[];
 }
 
 export function bakeReport(
   shot: Shot,
   inputs: string,
-  frames: readonly { frame: number; stats: FrameStats }[],
+  frames: readonly { frame: number; stats: FrameStats; took?: number }[],
 ): BakeReport {
   const { quality, substeps } = shot.run;
   const { promised } = QUALITIES[quality];
@@ -46,6 +48,11 @@ export function bakeReport(
     },
     inputs,
     fingerprint: bakeFingerprint(frames.map((frame) => frame.stats.fingerprint)),
-    frames: frames.map(({ frame, stats }) => ({ frame, ...stats })),
+    frames: frames.map(({ frame, stats, took }) => ({ frame, ...stats, ...(took === undefined ? {} : { took }) })),
   };
+}
+
+/** The problems of a bake, in the order in which its page tells of them. */
+export function reportProblems({ frames }: BakeReport): Problem[] {
+  return findProblems(frames.map(({ frame, ...stats }) => ({ frame, stats })));
 }

@@ -1,10 +1,10 @@
+import { chartScript, type Curve, type Curves } from '@lumbra/charts';
 import { formatQuantity } from '../../quantity/units';
 import { brokenText } from '../../run/brokenText';
 import { keptPromises } from '../../run/keptPromises';
-import { findProblems, type Problem } from '../../run/problemFinder';
-import type { BakeReport } from '../../run/report';
+import type { Problem } from '../../run/problemFinder';
+import { reportProblems, type BakeReport } from '../../run/report';
 import { escapeMarkup } from '../escapeMarkup';
-import { curveDrawing, type Curve } from './curve';
 
 /** How a page is made. */
 interface PageOptions {
@@ -14,11 +14,15 @@ interface PageOptions {
   pictures?: ReadonlyMap<number, string>;
 }
 
-/** The account of a bake as one page that needs nothing besides: HTML, with its curves and pictures in it. */
+/**
+ * The account of a bake as one page that needs nothing besides: HTML, with its pictures in it, its curves as data, and what draws them.
+ * Loaded apart from the rest of core (`@lumbra/core/report`), since it holds the charts.
+ */
 export function reportPage(report: BakeReport, { evening = false, pictures = new Map() }: PageOptions = {}): string {
   const { shot, settings } = report;
   const title = escapeMarkup([shot.code, shot.name].filter(Boolean).join(' '));
   const frames = report.frames.map(({ frame }) => frame);
+  const curves = curvesOf(report);
   const stats = report.frames.map(({ frame, ...own }) => ({ frame, stats: own }));
   const problems = reportProblems(report);
   return `<!doctype html>
@@ -31,22 +35,29 @@ ${rows(settingsOf(report))}
 <h2>Problems</h2>
 ${problems.length === 0 ? '<p>None was found.</p>' : problemTable(problems, report, pictures)}
 <h2>Over the shot</h2>
-${curvesOf(report)
-  .map((curve) => curveDrawing(curve, frames))
-  .join('\n')}
+<noscript><p>The curves are drawn by a script, which was not allowed to run here. The report as a table (CSV) has their numbers.</p></noscript>
+${curves.map(curveFigure).join('\n')}
 <h2>Identity</h2>
 ${rows([
   ['Fingerprint of all frames', report.fingerprint],
   ['What the run depended on', report.inputs],
 ])}
 <p class="small">Two bakes with the same fingerprint have the same points, to the bit. ${frames.length} frames, ${settings.frameRate} a second.</p>
-</main></body></html>
+</main>
+<script type="application/json" id="curves">${withinScript({ frames, curves })}</script>
+<script>${chartScript}</script>
+</body></html>
 `;
 }
 
-/** The problems of a bake, in the order of the page. */
-export function reportProblems({ frames }: BakeReport): Problem[] {
-  return findProblems(frames.map(({ frame, ...stats }) => ({ frame, stats })));
+/** Data in a page: whatever is in it, it does not end the script that holds it. */
+const withinScript = (curves: Curves): string => JSON.stringify(curves).replaceAll('<', '\\u003c');
+
+/** The place of a curve, which says the most that it comes to also to those who do not see it. */
+function curveFigure({ label, unit, values }: Curve, place: number): string {
+  const most = Number(Math.max(0, ...values).toPrecision(3));
+  return `<figure><figcaption>${label}${unit ? ` <span>${unit}</span>` : ''}</figcaption>
+<div class="curve"><canvas data-curve="${place}" role="img" aria-label="${label} over the frames, at most ${most} ${unit}"></canvas></div></figure>`;
 }
 
 type Frames = Parameters<typeof keptPromises>[0];
@@ -78,6 +89,7 @@ function settingsOf({ settings: s, frames }: BakeReport): [string, string][] {
 }
 
 function curvesOf({ frames, settings }: BakeReport): Curve[] {
+  const timed = frames.some(({ took }) => took !== undefined);
   const limit = settings.promise ? { limit: settings.promise.stretch * 100 } : {};
   return [
     {
@@ -91,6 +103,7 @@ function curvesOf({ frames, settings }: BakeReport): Curve[] {
     { label: 'Energy of motion', unit: 'J', values: frames.map((f) => f.kineticEnergy) },
     { label: 'Contacts', unit: '', values: frames.map((f) => f.contacts) },
     { label: 'Substeps', unit: '', values: frames.map((f) => f.substeps ?? 0) },
+    ...(timed ? [{ label: 'Time to compute', unit: 's', values: frames.map((f) => f.took ?? 0) }] : []),
   ];
 }
 
@@ -138,6 +151,5 @@ h1{font-size:22px;margin:0 0 4px}h2{font-size:15px;margin:28px 0 8px}
 dl{display:grid;grid-template-columns:max-content 1fr;gap:2px 16px;margin:0}dt{color:var(--quiet)}dd{margin:0;overflow-wrap:anywhere}
 table{border-collapse:collapse;width:100%}th,td{text-align:left;padding:4px 8px 4px 0;border-bottom:1px solid var(--rule);font-weight:400}th{color:var(--quiet)}
 figure{margin:0 0 14px}figcaption{font-weight:600}figcaption span{font-weight:400}
-svg{width:100%;height:auto;display:block}polyline{fill:none;stroke:var(--line);stroke-width:1.5}
-.axis{stroke:var(--rule)}.limit{stroke:var(--limit);stroke-dasharray:5 4}text{fill:var(--quiet);font-size:11px}
+.curve{position:relative;height:112px}
 img{display:block;max-width:100%;border:1px solid var(--rule);border-radius:4px;margin:4px 0 12px}`;

@@ -6,6 +6,7 @@ const COLUMNS = [
   'seconds',
   'substeps',
   'retakes',
+  'took',
   'kept',
   'broke',
   'falseStretch',
