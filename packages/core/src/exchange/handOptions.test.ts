@@ -48,6 +48,20 @@ describe('how cloth is handed over', () => {
     },
   );
 
+  it('asks for no frame after the last that is wanted', async () => {
+    const asked: number[] = [];
+    const whole = take([3, 4, 5, 6, 8, 9]);
+    const counted = async function* () {
+      for await (const frame of whole.frames) {
+        asked.push(frame.frame);
+        yield frame;
+      }
+    };
+    const handed = handTake({ ...whole, frames: counted() }, { ...HAND_DEFAULTS, first: 4, last: 5 }, format('obj'));
+    for await (const frame of handed.frames) expect(frame.frame).toBeLessThanOrEqual(5);
+    expect(asked).toEqual([3, 4, 5]);
+  });
+
   it('turns and scales places, and what it says fits what it writes', async () => {
     const [plain] = await framesOf({ last: 3 });
     const [turned] = await framesOf({ last: 3, unit: 'cm', up: 'z' });

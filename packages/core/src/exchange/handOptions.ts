@@ -28,11 +28,15 @@ export function handTake(
   async function* frames() {
     let from = first;
     let any = false;
+    const end = last ?? Infinity;
     for await (const frame of take.frames) {
       from ??= frame.frame;
-      if (frame.frame < from || frame.frame > (last ?? Infinity) || (frame.frame - from) % step !== 0) continue;
-      any = true;
-      yield handFrame(frame, space, format);
+      if (frame.frame >= from && frame.frame <= end && (frame.frame - from) % step === 0) {
+        any = true;
+        yield handFrame(frame, space, format);
+      }
+      // What comes after is neither read nor computed.
+      if (frame.frame >= end) break;
     }
     // Else a file without a frame would be written, and said to be.
     if (!any) throw new Error('None of the frames that are asked for are in the take.');

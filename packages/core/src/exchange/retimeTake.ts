@@ -36,22 +36,27 @@ export async function* retimeTake(
       held.forEach(({ frames: own }, i) => own.set(value.frame, value.positions[i]!));
     }
   };
-  await readTo(firstFrame);
-  if (first === null) return;
-  const sourcesAt = (frame: number) => cloths.map(({ cloth }) => sourceFrame(cloth, firstFrame, frame));
-  let before = sourcesAt(first - 1);
-  for (let frame = first; ; frame++) {
-    const sources = sourcesAt(frame);
-    const moves = sources.some((source, i) => source > before[i]!);
-    // While nothing moves, the end of the take is what ends it.
-    await readTo(Math.max(Math.ceil(Math.max(...sources)) + 1, moves ? -Infinity : frame));
-    // All have come to the end, or stand still for good.
-    if (ended && frame > first && (before.every((source) => source >= last) || (!moves && frame > last))) return;
-    before = sources;
-    const positions = held.map((one, i) => placesAt(one, Math.min(sources[i]!, last)));
-    // A frame that is missing of the take is missing here too.
-    if (positions.every((own) => own !== null)) yield { frame, positions: positions as Float32Array[] };
-    held.forEach(({ frames: own }, i) => forget(own, Math.floor(Math.min(sources[i]!, last)) - 1));
+  try {
+    await readTo(firstFrame);
+    if (first === null) return;
+    const sourcesAt = (frame: number) => cloths.map(({ cloth }) => sourceFrame(cloth, firstFrame, frame));
+    let before = sourcesAt(first - 1);
+    for (let frame = first; ; frame++) {
+      const sources = sourcesAt(frame);
+      const moves = sources.some((source, i) => source > before[i]!);
+      // While nothing moves, the end of the take is what ends it.
+      await readTo(Math.max(Math.ceil(Math.max(...sources)) + 1, moves ? -Infinity : frame));
+      // All have come to the end, or stand still for good.
+      if (ended && frame > first && (before.every((source) => source >= last) || (!moves && frame > last))) return;
+      before = sources;
+      const positions = held.map((one, i) => placesAt(one, Math.min(sources[i]!, last)));
+      // A frame that is missing of the take is missing here too.
+      if (positions.every((own) => own !== null)) yield { frame, positions: positions as Float32Array[] };
+      held.forEach(({ frames: own }, i) => forget(own, Math.floor(Math.min(sources[i]!, last)) - 1));
+    }
+  } finally {
+    // Whoever has enough frames ends the take too.
+    await coming.return?.();
   }
 }
 

@@ -1,3 +1,4 @@
+import { faceNormals } from '../../mesh/faceNormals';
 import type { Mesh } from '../../mesh/mesh';
 import { asOneMesh } from './asOneMesh';
 import { sequenceFormat } from './format';
@@ -15,29 +16,21 @@ export const stlSequence = sequenceFormat(
 );
 
 /** A mesh as binary STL, little-endian; STL says nothing of units. */
-export function writeStl({ positions, triangles }: Mesh): Uint8Array {
+export function writeStl(mesh: Pick<Mesh, 'positions' | 'triangles'>): Uint8Array {
+  const { positions, triangles } = mesh;
   const faces = triangles.length / 3;
+  const normals = faceNormals(mesh);
   const bytes = new Uint8Array(HEADER_BYTES + faces * FACE_BYTES);
   bytes.set(new TextEncoder().encode('Lumbra'));
   const view = new DataView(bytes.buffer);
   view.setUint32(80, faces, true);
   for (let face = 0; face < faces; face++) {
-    const corners = [0, 1, 2].map((corner) => {
-      const at = triangles[face * 3 + corner]! * 3;
-      return [positions[at]!, positions[at + 1]!, positions[at + 2]!] as const;
-    });
-    const numbers = [...normalOf(corners), ...corners.flat()];
-    numbers.forEach((value, i) => view.setFloat32(HEADER_BYTES + face * FACE_BYTES + i * 4, value, true));
+    let at = HEADER_BYTES + face * FACE_BYTES;
+    for (let axis = 0; axis < 3; axis++, at += 4) view.setFloat32(at, normals[face * 3 + axis]!, true);
+    for (let corner = face * 3; corner < face * 3 + 3; corner++) {
+      const from = triangles[corner]! * 3;
+      for (let axis = 0; axis < 3; axis++, at += 4) view.setFloat32(at, positions[from + axis]!, true);
+    }
   }
   return bytes;
-}
-
-function normalOf([a, b, c]: readonly (readonly [number, number, number])[]): number[] {
-  const [u, v] = [b!, c!].map((corner) => corner.map((value, axis) => value - a![axis]!));
-  const normal = [0, 1, 2].map((axis) => {
-    const [next, last] = [(axis + 1) % 3, (axis + 2) % 3];
-    return u![next]! * v![last]! - u![last]! * v![next]!;
-  });
-  const size = Math.sqrt(normal.reduce((sum, value) => sum + value * value, 0));
-  return size > 0 ? normal.map((value) => value / size) : [0, 0, 0];
 }
