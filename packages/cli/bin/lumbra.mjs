@@ -1,6 +1,7 @@
 #!/usr/bin/env node
-// Runs the TypeScript sources directly, so that a fresh clone needs no build step for the command line.
-import { register } from 'tsx/esm/api';
+// From the TypeScript sources as they are, so that a fresh clone needs no step before its command line.
+import { pathToFileURL } from 'node:url';
+import { bundled } from '../scripts/bundle.mjs';
 
-register();
-await import('../src/main.ts');
+process.setSourceMapsEnabled(true);
+await import(pathToFileURL(await bundled()).href);
