@@ -27,8 +27,8 @@ export default defineConfig({
   testDir: '.',
   timeout: 180_000,
   expect: { timeout: 30_000 },
-  // Two cores: one browser with its drawing and its worker fills them.
-  workers: 1,
+  // Two cores: one browser waits often enough that a second has room; three quarters of the time.
+  workers: 2,
   reporter: [['list'], ['json', { outputFile: '../.reports/e2e.json' }]],
   outputDir: '../test-results',
   use: {

@@ -61,6 +61,7 @@ export * from './finish/finishCloth';
 export * from './finish/finishStep';
 export * from './finish/steps';
 export * from './print/printPlace';
+export { tileSide } from './print/printTile';
 export * from './print/printShare';
 export * from './exchange/finishTake';
 export * from './exchange/simulatedCloth';

@@ -33,6 +33,7 @@ import { stretchColour } from './stretchColours';
 import { stitchMaterial } from './thingLayer';
 import { BODY_LAYER } from './depthPicture';
 import { tellBounds } from './knownBounds';
+import { printBitmap } from './printBitmap';
 import { printTexture, weaveTexture } from './weave';
 
 // On back faces the shadow's normal offset has to point to the camera, or two-sided cloth shadows itself black.
@@ -49,6 +50,20 @@ function faceShadowToCamera(shader: WebGLProgramParametersWithUniforms): void {
   transformedNormal = shadowNormalToCamera;
 #endif`,
   );
+}
+
+/** The back of a cloth that is printed on one side has the plain colour. */
+function leaveBackPlain(shader: WebGLProgramParametersWithUniforms, colour: Color): void {
+  shader.uniforms['backColour'] = { value: colour };
+  shader.fragmentShader = shader.fragmentShader
+    .replace('#include <common>', '#include <common>\nuniform vec3 backColour;')
+    .replace(
+      '#include <map_fragment>',
+      `#include <map_fragment>
+#ifdef ONE_SIDED
+if ( ! gl_FrontFacing ) diffuseColor.rgb = backColour;
+#endif`,
+    );
 }
 
 /** One cloth in the viewport. */
@@ -69,14 +84,22 @@ export class ClothLayer {
   #positions: Float32Array = new Float32Array();
   #mode: ViewMode = 'print';
   #shapeKey: string;
-  #printKey = '';
+  /** What the print is drawn of. */
+  #printed: Cloth['print'] | null = null;
+  /** The colour of the back where only the front is printed. */
+  readonly #back = new Color();
+  readonly #changed: () => void;
+  /** Settled when the picture of the print is drawn. */
+  ready: Promise<void> = Promise.resolve();
   /** What is drawn in place of the simulated mesh. */
   #instead: ThreeMesh | null = null;
   #shown: ShownMesh | undefined;
   /** A mask that is shown in place of the print, a byte a point. */
   #mask: Uint8Array | null = null;
 
-  constructor(cloth: Cloth, assets: Assets, mode: ViewMode) {
+  /** `changed` is called when something is drawn later: a picture that had to be decoded. */
+  constructor(cloth: Cloth, assets: Assets, mode: ViewMode, changed: () => void) {
+    this.#changed = changed;
     this.#assets = assets;
     this.#cloth = cloth;
     this.#shapeKey = JSON.stringify(cloth.shape);
@@ -91,7 +114,11 @@ export class ClothLayer {
       bumpScale: 0.6,
     });
     this.#plain = new MeshStandardMaterial({ side: DoubleSide, roughness: 0.95, vertexColors: true });
-    for (const material of [this.#print, this.#plain]) material.onBeforeCompile = faceShadowToCamera;
+    this.#plain.onBeforeCompile = faceShadowToCamera;
+    this.#print.onBeforeCompile = (shader) => {
+      faceShadowToCamera(shader);
+      leaveBackPlain(shader, this.#back);
+    };
     const count = this.#mesh.positions.length / 3;
     this.#geometry.setAttribute('position', new BufferAttribute(new Float32Array(count * 3), 3));
     this.#geometry.setAttribute('normal', new BufferAttribute(new Float32Array(count * 3), 3));
@@ -134,21 +161,44 @@ export class ClothLayer {
     this.#cloth = cloth;
     this.#mode = mode;
     this.group.visible = cloth.visible;
-    const key = JSON.stringify(cloth.print);
-    if (key !== this.#printKey) {
-      this.#printKey = key;
-      this.#print.map?.dispose();
-      this.#print.map = this.#mesh.material ? printTexture(cloth.print) : null;
-      this.#print.color.set(this.#mesh.material ? '#ffffff' : cloth.print.colour);
-      this.#print.roughness = cloth.print.waxed ? 0.66 : 0.92;
-      this.#print.sheen = cloth.print.waxed ? 0 : 0.22;
-      this.#print.bumpScale = cloth.print.waxed ? 0.35 : 0.6;
-      this.#print.needsUpdate = true;
-    }
+    if (cloth.print !== this.#printed) this.#takePrint(cloth.print);
     this.#setMaterial();
     if (mode === 'mesh') this.#wires ??= this.#makeWires();
     if (this.#wires) this.#wires.visible = mode === 'mesh';
     if (this.#positions.length > 0) this.#colour();
+  }
+
+  #takePrint(print: Cloth['print']): void {
+    const before = this.#printed;
+    this.#printed = print;
+    this.#print.roughness = print.waxed ? 0.66 : 0.92;
+    this.#print.sheen = print.waxed ? 0 : 0.22;
+    this.#print.bumpScale = print.waxed ? 0.35 : 0.6;
+    this.#back.set(print.colour);
+    const { picture } = print;
+    if (print.kind !== 'picture' || picture === '') {
+      this.#drawPrint(null);
+      return;
+    }
+    // Until it is there, what was there stays, or the cloth is plain.
+    if (!before) this.#drawPrint(null);
+    this.ready = printBitmap(picture).then((bitmap) => {
+      if (this.#printed !== print) return;
+      this.#drawPrint(bitmap);
+      this.#changed();
+    });
+  }
+
+  #drawPrint(picture: ImageBitmap | null): void {
+    const print = this.#printed!;
+    this.#print.map?.dispose();
+    this.#print.map = this.#mesh.material ? printTexture(print, picture) : null;
+    this.#print.color.set(this.#mesh.material ? '#ffffff' : print.colour);
+    this.#print.alphaTest = print.cutOut ? 0.5 : 0;
+    this.#print.defines = { ...this.#print.defines };
+    if (print.oneSided) this.#print.defines['ONE_SIDED'] = '';
+    else delete this.#print.defines['ONE_SIDED'];
+    this.#print.needsUpdate = true;
   }
 
   /** Takes keyed numbers of its fabric to a frame: what stretch is measured by. */
@@ -280,6 +330,7 @@ export class ClothLayer {
   }
 
   dispose(): void {
+    this.#printed = null;
     this.#print.map?.dispose();
     this.#geometry.dispose();
     this.#instead?.geometry.dispose();

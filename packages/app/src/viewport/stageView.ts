@@ -227,7 +227,7 @@ export class StageView {
   #addCloth(cloth: Cloth, assets: Assets, mode: ViewMode): void {
     // The Stage says which mesh is missing.
     if (cloth.shape.kind === 'mesh' && !assets.has(cloth.shape.asset)) return;
-    const layer = new ClothLayer(cloth, assets, mode);
+    const layer = new ClothLayer(cloth, assets, mode, () => this.invalidate());
     layer.setMask(this.#masks.get(cloth.id) ?? null);
     this.#cloths.set(cloth.id, layer);
     this.#scene.add(layer.group);
@@ -423,7 +423,8 @@ export class StageView {
   }
 
   /** The view as it would be drawn now, in its own pixels; null where the driver was lost. */
-  picture(): Promise<ImageBitmap | null> {
+  async picture(): Promise<ImageBitmap | null> {
+    await Promise.all([...this.#cloths.values()].map(({ ready }) => ready));
     this.#render();
     return readPicture(this.#renderer.getContext() as WebGL2RenderingContext);
   }

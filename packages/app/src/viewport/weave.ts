@@ -1,5 +1,5 @@
-import { CHECK_COVER, CHECK_LINE, DOT, printPlace, type Print } from '@lumbra/core';
-import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'three';
+import { CHECK_COVER, CHECK_LINE, DOT, isOnce, printPlace, tileSide, type Print } from '@lumbra/core';
+import { CanvasTexture, ClampToEdgeWrapping, RepeatWrapping, SRGBColorSpace, type Texture } from 'three';
 
 // Pictures that make cloth look woven: the print, with uneven yarns in it, and a plain weave as bumps.
 
@@ -24,12 +24,40 @@ function streaks(seed: number): () => number {
   };
 }
 
-/** One repeat of the print. Its size in m is set as the texture's repeat, since u and v are in m. */
-export function printTexture(print: Print): Texture {
-  const { element, pen } = canvas(PRINT_PIXELS);
+/**
+ * One repeat of the print, with its picture where it has one and it is there. Its size in m is set as the texture's repeat, since u and v are in m. What
+ * is cut out is see-through. The tile is the one that files get (`printTile` in core), drawn with yarns in it.
+ */
+export function printTexture(print: Print, picture: ImageBitmap | null = null): Texture {
+  const side = picture ? tileSide(print, picture) : PRINT_PIXELS;
+  const { element, pen } = canvas(side);
   pen.fillStyle = print.colour;
-  pen.fillRect(0, 0, PRINT_PIXELS, PRINT_PIXELS);
+  pen.fillRect(0, 0, side, side);
+  if (picture) layPicture(pen, picture, side, print.cutOut);
+  else drawPattern(pen, print);
+  drawYarns(pen, side, print.waxed);
+  const texture = new CanvasTexture(element);
+  texture.wrapS = texture.wrapT = isOnce(print) ? ClampToEdgeWrapping : RepeatWrapping;
+  texture.colorSpace = SRGBColorSpace;
+  texture.anisotropy = 8;
+  const { scale, turn, move } = printPlace(print);
+  texture.repeat.set(scale, scale);
+  // three.js turns the picture, not the coordinates.
+  texture.rotation = -turn;
+  texture.offset.set(...move);
+  return texture;
+}
+
+/** The picture in the middle of its square; where it is cut out, what it is see-through of is taken away. */
+function layPicture(pen: CanvasRenderingContext2D, picture: ImageBitmap, side: number, cutOut: boolean): void {
+  const [left, top] = [picture.width, picture.height].map((own) => Math.floor((side - own) / 2)) as [number, number];
+  if (cutOut) pen.clearRect(left, top, picture.width, picture.height);
+  pen.drawImage(picture, left, top);
+}
+
+function drawPattern(pen: CanvasRenderingContext2D, print: Print): void {
   pen.fillStyle = print.second;
+  if (print.cutOut) pen.globalCompositeOperation = 'destination-out';
   if (print.kind === 'stripe') {
     pen.fillRect(0, 0, PRINT_PIXELS / 2, PRINT_PIXELS);
   } else if (print.kind === 'check') {
@@ -46,26 +74,21 @@ export function printTexture(print: Print): Texture {
       pen.fill();
     }
   }
-  const strength = print.waxed ? 0.045 : 0.075;
+}
+
+/** Yarns that are not even; not where the cloth is cut out. */
+function drawYarns(pen: CanvasRenderingContext2D, side: number, waxed: boolean): void {
+  pen.globalCompositeOperation = 'source-atop';
+  const strength = waxed ? 0.045 : 0.075;
   const next = streaks(7);
-  for (let n = 0; n < PRINT_PIXELS; n += 2) {
+  for (let n = 0; n < side; n += 2) {
     for (const along of [true, false]) {
       const shade = (next() - 0.5) * 2 * strength;
       pen.fillStyle = shade > 0 ? `rgba(255,250,240,${shade})` : `rgba(20,18,14,${-shade})`;
-      if (along) pen.fillRect(n, 0, 2, PRINT_PIXELS);
-      else pen.fillRect(0, n, PRINT_PIXELS, 2);
+      if (along) pen.fillRect(n, 0, 2, side);
+      else pen.fillRect(0, n, side, 2);
     }
   }
-  const texture = new CanvasTexture(element);
-  texture.wrapS = texture.wrapT = RepeatWrapping;
-  texture.colorSpace = SRGBColorSpace;
-  texture.anisotropy = 8;
-  const { scale, turn, move } = printPlace(print);
-  texture.repeat.set(scale, scale);
-  // three.js turns the picture, not the coordinates.
-  texture.rotation = -turn;
-  texture.offset.set(...move);
-  return texture;
 }
 
 let shared: Texture | undefined;

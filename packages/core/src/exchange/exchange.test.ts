@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { WebIO } from '@gltf-transform/core';
 import { KHRTextureTransform, type Transform } from '@gltf-transform/extensions';
-import { decode } from 'fast-png';
+import { decode, encode } from 'fast-png';
 import { validateBytes } from 'gltf-validator';
 import { Texture, Vector2 } from 'three';
 import { describe, expect, it } from 'vitest';
@@ -9,7 +9,9 @@ import { sheet } from '../mesh/shapes/sheet';
 import { ball } from '../mesh/shapes/ball';
 import { createCloth, createCollider, createShot } from '../shot/create';
 import { ShotError } from '../shot/readShot';
+import type { Print } from '../shot/things';
 import { readGlb } from './glbRead';
+import { PICTURE_PREFIX } from '../print/pictureOf';
 import { printPlace } from '../print/printPlace';
 import { writeGlb } from './glbWrite';
 import { readObj } from './objRead';
@@ -74,6 +76,30 @@ describe('GLB', () => {
     expect(report.info.animationCount).toBe(1);
     const still = await readGlb(await writeGlb([{ name: 'Sheet', mesh }], { frameRate: 24 }), { material: true });
     expect(still).toEqual(mesh);
+  });
+
+  it('has what is cut out of a print as a mask, and a picture that lies there once held at its rim', async () => {
+    const mesh = sheet({ width: 0.3, height: 0.2, spacing: 0.05 });
+    const own = encode({ width: 1, height: 2, data: Uint8Array.of(255, 0, 0, 255, 0, 0, 0, 0), channels: 4 });
+    const picture = PICTURE_PREFIX + btoa(String.fromCharCode(...own));
+    const { print: plain } = createCloth({ name: 'Sheet' });
+    const materialOf = async (print: Print) => {
+      const bytes = await writeGlb([{ name: 'Sheet', mesh, print, colour: print.colour }], { frameRate: 24 });
+      const report = await validateBytes(bytes);
+      expect(report.issues.messages.filter(({ severity }) => severity <= 1)).toEqual([]);
+      const document = await new WebIO().registerExtensions([KHRTextureTransform]).readBinary(bytes);
+      return document.getRoot().listMaterials()[0]!;
+    };
+    const once = await materialOf({ ...plain, kind: 'picture', picture, once: true, cutOut: true });
+    expect([once.getAlphaMode(), once.getAlphaCutoff()]).toEqual(['MASK', 0.5]);
+    expect(once.getBaseColorTextureInfo()!.getWrapS()).toBe(33071);
+    expect(decode(once.getBaseColorTexture()!.getImage()!)).toMatchObject({ width: 4, height: 4, channels: 4 });
+    const repeated = await materialOf({ ...plain, kind: 'picture', picture });
+    expect(repeated.getAlphaMode()).toBe('OPAQUE');
+    expect(repeated.getBaseColorTextureInfo()!.getWrapS()).toBe(10497);
+    // Damaged, it is of its colour.
+    const damaged = await materialOf({ ...plain, kind: 'picture', picture: `${PICTURE_PREFIX}AAAA`, cutOut: true });
+    expect(damaged.getBaseColorTexture()).toBeNull();
   });
 
   it('has the print of cloth as a picture that lies as it does in the view, and is valid with it', async () => {

@@ -5,13 +5,14 @@ import {
   type Buffer as GltfBuffer,
   type Material,
   type Node,
+  TextureInfo,
 } from '@gltf-transform/core';
 import { KHRTextureTransform } from '@gltf-transform/extensions';
 import type { Mesh } from '../mesh/mesh';
 import { pointNormals } from '../mesh/normals';
 import { linearLight } from '../print/linearLight';
 import { printPicture } from '../print/printPicture';
-import { printPlace } from '../print/printPlace';
+import { isOnce, printPlace } from '../print/printPlace';
 import type { Print } from '../shot/things';
 
 export interface GlbObject {
@@ -120,10 +121,14 @@ function addPrint(document: Document, material: Material, print: Print): void {
   if (!picture) return;
   const texture = document.createTexture(print.kind).setImage(picture).setMimeType('image/png');
   material.setBaseColorTexture(texture).setBaseColorFactor([1, 1, 1, 1]);
+  if (print.cutOut) material.setAlphaMode('MASK').setAlphaCutoff(0.5);
+  const info = material.getBaseColorTextureInfo()!;
+  if (isOnce(print)) {
+    const wrap = TextureInfo.WrapMode['CLAMP_TO_EDGE']!;
+    info.setWrapS(wrap).setWrapT(wrap);
+  }
   const { scale, turn, move } = printPlace(print);
   const placed = document.createExtension(KHRTextureTransform).createTransform();
   // There a turn is the other way round, since the second coordinate points down.
-  material
-    .getBaseColorTextureInfo()!
-    .setExtension('KHR_texture_transform', placed.setScale([scale, scale]).setRotation(-turn).setOffset(move));
+  info.setExtension('KHR_texture_transform', placed.setScale([scale, scale]).setRotation(-turn).setOffset(move));
 }

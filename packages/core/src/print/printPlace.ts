@@ -8,17 +8,23 @@ export interface PrintPlace {
   move: [u: number, v: number];
 }
 
-/** Where a print lies: moved first, then turned, so along warp and weft however it lies. */
-export function printPlace({
-  along,
-  across,
-  repeat,
-  turn,
-}: Pick<Print, 'along' | 'across' | 'repeat' | 'turn'>): PrintPlace {
+/** How wide the rim of a picture that lies there once is, as a share of the picture: so far programs blur it when it is seen from afar. */
+export const RIM = 1 / 16;
+
+export const isOnce = ({ kind, once }: Pick<Print, 'kind' | 'once'>): boolean => kind === 'picture' && once;
+
+/** Where a print lies: moved first, then turned, so along warp and weft however it lies. The rim of a picture is beside what its repeat measures. */
+export function printPlace(
+  print: Omit<Print, 'colour' | 'second' | 'waxed' | 'picture' | 'cutOut' | 'oneSided'>,
+): PrintPlace {
+  const { along, across, repeat, turn } = print;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const rim = isOnce(print) ? RIM : 0;
+  const tile = repeat * (1 + 2 * rim);
+  const begin = (rim * repeat) / tile;
   return {
-    scale: 1 / repeat,
+    scale: 1 / tile,
     turn: -turn,
-    move: [-(c * along + s * across) / repeat, (s * along - c * across) / repeat],
+    move: [begin - (c * along + s * across) / tile, begin + (s * along - c * across) / tile],
   };
 }

@@ -10,6 +10,7 @@ export const CHECK_COVER = 0.8;
 export function printShare(kind: Print['kind'], u: number, v: number): number {
   switch (kind) {
     case 'plain':
+    case 'picture':
       return 0;
     case 'stripe':
       return u < 0.5 ? 1 : 0;

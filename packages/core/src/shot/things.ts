@@ -40,12 +40,12 @@ export const motionSchema = z.strictObject({
 });
 
 export const printSchema = z.strictObject({
-  kind: z.enum(['plain', 'stripe', 'check', 'dots']).default('plain'),
+  kind: z.enum(['plain', 'stripe', 'check', 'dots', 'picture']).default('plain'),
   colour: colour.default('#D8CDB4'),
   second: colour.default('#B4442F').describe('The stripes, lines or dots.'),
   repeat: quantity({
     label: 'Repeat',
-    help: 'Width of one stripe pair, one check, or from dot to dot. Changing it never costs a new run.',
+    help: 'Width of one stripe pair, one check or one picture, or from dot to dot. Changing it never costs a new run.',
     unit: 'cm',
     min: 0.002,
     max: 10,
@@ -79,6 +79,21 @@ export const printSchema = z.strictObject({
     default: 0,
     step: 0.001,
   }),
+  picture: z
+    .string()
+    .max(8_000_000)
+    // Empty is none, and what is left where it was lost.
+    .regex(/^(data:image\/png;base64,[A-Za-z0-9+/]+=*)?$/)
+    .default('')
+    .describe('The picture, a PNG in base64.'),
+  once: z.boolean().default(false).describe('Whether a picture lies there once instead of again and again.'),
+  cutOut: z
+    .boolean()
+    .default(false)
+    .describe(
+      'Whether what has the second colour, or is see-through in the picture, is cut out of the cloth to the eye.',
+    ),
+  oneSided: z.boolean().default(false).describe('Whether the back has the plain colour.'),
   waxed: z.boolean().default(false).describe('A smoother, slightly glossy surface.'),
 });
 

@@ -2,7 +2,6 @@
 import {
   fabricSchema,
   findCard,
-  printSchema,
   quantitiesOf,
   selfContactSchema,
   SWATCH_BOOK,
@@ -10,8 +9,6 @@ import {
   type Shot,
 } from '@lumbra/core';
 import { computed, ref } from 'vue';
-import ChoiceRow from '../../fields/ChoiceRow.vue';
-import ColourBox from '../../fields/ColourBox.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import ThingQuantity from '../../fields/ThingQuantity.vue';
 import TickLine from '../../fields/TickLine.vue';
@@ -22,6 +19,8 @@ import StationPanel from '../StationPanel.vue';
 import CueList from './CueList.vue';
 import FabricNumbers from './FabricNumbers.vue';
 import SwatchTests from './SwatchTests.vue';
+import PrintFields from './PrintFields.vue';
+import { PRINTS } from './prints';
 import { vTip } from '../../fields/tip';
 
 /** The numbers of a fabric under their headings; those without one stand first. */
@@ -30,18 +29,6 @@ const GROUPS = [...new Set(NUMBERS.map(([, { group }]) => group ?? ''))].map((ti
   title,
   names: NUMBERS.flatMap(([name, { group }]) => ((group ?? '') === title ? [name as FabricNumber] : [])),
 }));
-const PRINTS = [
-  { id: 'plain', label: 'Plain' },
-  { id: 'stripe', label: 'Stripe' },
-  { id: 'check', label: 'Check' },
-  { id: 'dots', label: 'Dots' },
-] as const;
-
-const PRINT_NUMBERS = ['repeat', 'turn', 'along', 'across'] as const;
-
-/** Colours that are offered: the swatches of the book. */
-const DYES = [...new Set(SWATCH_BOOK.map(({ look }) => look.color))];
-
 const document = useDocumentStore();
 const selection = useSelectionStore();
 const choosing = ref(false);
@@ -62,7 +49,6 @@ function find(draft: Shot) {
   const found = draft.things.find(({ id }) => id === cloth.value?.id);
   return found?.role === 'cloth' ? found : undefined;
 }
-const findPrint = (draft: Shot) => find(draft)?.print;
 const findSelfContact = (draft: Shot) => find(draft)?.selfContact;
 
 function flipSelfContact(): void {
@@ -85,21 +71,6 @@ function choose(id: string): void {
     target.print.waxed = chosen.id === 'waxed-cotton';
   });
   choosing.value = false;
-}
-
-function setPrint(
-  label: string,
-  change: (print: NonNullable<ReturnType<typeof findPrint>>) => void,
-  merge: string | null = null,
-): void {
-  document.edit(
-    `${cloth.value!.name}, ${label}`,
-    (draft) => {
-      const print = findPrint(draft);
-      if (print) change(print);
-    },
-    merge,
-  );
 }
 </script>
 
@@ -159,42 +130,7 @@ function setPrint(
       </FoldSection>
       <FoldSection title="Cues" :note="cueNote"><CueList :key="cloth.id" :cloth="cloth" /></FoldSection>
       <FoldSection title="Print" :note="PRINTS.find((print) => print.id === cloth!.print.kind)?.label">
-        <ChoiceRow
-          label="Print"
-          wide
-          :model-value="cloth.print.kind"
-          :options="PRINTS"
-          @pick="(kind) => setPrint('print', (target) => (target.kind = kind))"
-        />
-        <div class="field-line colour">
-          <span>Colour</span>
-          <ColourBox
-            label="Colour of the print"
-            :model-value="cloth.print.colour"
-            :offered="DYES"
-            @pick="(colour) => setPrint('colour', (target) => (target.colour = colour))"
-          />
-        </div>
-        <template v-if="cloth.print.kind !== 'plain'">
-          <div class="field-line colour">
-            <span>{{ { stripe: 'Stripes', check: 'Lines', dots: 'Dots' }[cloth.print.kind] }}</span>
-            <ColourBox
-              label="Second colour of the print"
-              :model-value="cloth.print.second"
-              :offered="DYES"
-              @pick="(colour) => setPrint('second colour', (target) => (target.second = colour))"
-            />
-          </div>
-          <ThingQuantity
-            v-for="number in PRINT_NUMBERS"
-            :key="`${cloth.id}.${number}`"
-            :schema="printSchema"
-            :name="number"
-            :model-value="cloth.print[number]"
-            :find="findPrint"
-            :subject="cloth.name"
-          />
-        </template>
+        <PrintFields :key="cloth.id" :cloth="cloth" />
       </FoldSection>
     </template>
     <template #action><RunAction label="Settle with this fabric" /></template>

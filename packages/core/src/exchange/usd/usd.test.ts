@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { encode } from 'fast-png';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { USDLoader } from 'three/addons/loaders/USDLoader.js';
 import type { Mesh as ThreeMesh } from 'three';
 import { sheet } from '../../mesh/shapes/sheet';
+import { PICTURE_PREFIX } from '../../print/pictureOf';
 import { createCloth } from '../../shot/create';
 import { MemoryFiles } from '../formats/fileSink';
 import type { HandedCloth } from '../formats/format';
@@ -157,6 +159,24 @@ describe.each(FORMATS.map((format) => [format.id, format] as const))('USD, %s', 
     for (const said of ['UsdPreviewSurface', 'UsdUVTexture', 'textures/Top_sail_2.png', 'MaterialBindingAPI', '/Print'])
       expect(text).toContain(said);
     expect(text).toMatch(/inputs:scale = \(4, 4\)/);
+    expect(text).not.toContain('opacity');
+  });
+
+  it('has what is cut out as opacity, and a picture that lies there once held at its rim', async () => {
+    const own = encode({ width: 1, height: 1, data: Uint8Array.of(255, 0, 0, 255), channels: 4 });
+    const picture = PICTURE_PREFIX + btoa(String.fromCharCode(...own));
+    const { print } = createCloth({ name: 'Printed' });
+    const text = await printed(
+      format,
+      [1],
+      [{ ...cloths[0]!, print: { ...print, kind: 'picture', picture, once: true, cutOut: true } }],
+    );
+    for (const said of [
+      /inputs:opacity\.connect = .*Picture\.outputs:a/,
+      /inputs:opacityThreshold = 0\.5/,
+      /inputs:wrapS = "clamp"/,
+    ])
+      expect(text).toMatch(said);
   });
 });
 
