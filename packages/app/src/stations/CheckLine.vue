@@ -3,11 +3,13 @@ import { computed } from 'vue';
 import { useChecksStore } from '../stores/checks';
 import { useRunStore } from '../stores/run';
 
-// Above what starts a run: that it is started with failing checks.
+// Above what starts a run: that it is started with failing checks, or cannot be.
 
 const checks = useChecksStore();
 const run = useRunStore();
 const text = computed(() => {
+  const hindered = checks.findings.find(({ hinders }) => hinders);
+  if (hindered) return `${hindered.text} Nothing can be run.`;
   const [all, grave] = [checks.findings.length, checks.grave.length];
   if (grave > 0) return `${grave === 1 ? '1 check fails' : `${grave} checks fail`}; it can be run as it is.`;
   return all > 0 ? `${all === 1 ? '1 check is' : `${all} checks are`} worth a look first.` : null;

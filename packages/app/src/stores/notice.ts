@@ -10,18 +10,28 @@ const MOST_STAYING = 2;
 
 /** What the program says: the help line at the panel's foot, and messages about what happened. */
 export const useNoticeStore = defineStore('notice', () => {
-  const staying: { close: () => void }[] = [];
+  const staying: { close: () => void; topic: string | null }[] = [];
   const hint = ref<{ title: string; text: string; problem: boolean } | null>(null);
 
   function showHint(title: string, text: string, problem = false): void {
     hint.value = { title, text, problem };
   }
 
-  /** Something went wrong: what happened, what was kept, what to do. Stays until it is closed, or until two newer ones have come. */
-  function problem(text: string): void {
-    const message = ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true, offset });
-    if (staying.at(-1) !== message) staying.push(message);
+  /**
+   * Something went wrong: what happened, what was kept, what to do. Stays until it is closed, two newer ones have come, or its topic is over.
+   */
+  function problem(text: string, topic: string | null = null): void {
+    const { close } = ElMessage({ message: text, type: 'error', duration: 0, showClose: true, grouping: true, offset });
+    if (staying.at(-1)?.close !== close) staying.push({ close, topic });
     if (staying.length > MOST_STAYING) staying.shift()?.close();
+  }
+
+  /** What was said of a topic does not hold any more: it is tried again. */
+  function over(topic: string): void {
+    for (const one of staying.filter((message) => message.topic === topic)) {
+      one.close();
+      staying.splice(staying.indexOf(one), 1);
+    }
   }
 
   /** Something was done. */
@@ -34,7 +44,7 @@ export const useNoticeStore = defineStore('notice', () => {
     ElMessage({ message: text, type: 'info', duration: 4000, grouping: true, offset });
   }
 
-  return { hint, showHint, problem, say, remark };
+  return { hint, showHint, problem, over, say, remark };
 });
 
 /** The words of an error for the artist. */

@@ -514,5 +514,10 @@ describe('poses outside the timeline', () => {
     await run.startLive();
     said('There is no cloth in the run.');
     expect(run.status).toBe('idle');
+    // Tried again, it does not hold any more.
+    const [message] = vi.mocked(ElMessage).mock.results;
+    expect(message!.value.close).not.toHaveBeenCalled();
+    void run.startSettle();
+    expect(message!.value.close).toHaveBeenCalledOnce();
   });
 });

@@ -103,6 +103,7 @@ export const useRunStore = defineStore('run', () => {
   }
 
   function begin(now: 'baking' | 'settling' | 'live'): number {
+    notice.over('run');
     status.value = now;
     stopping.value = false;
     playing.value = false;
@@ -121,7 +122,7 @@ export const useRunStore = defineStore('run', () => {
   /** What went wrong, unless it was asked for. */
   function said(error: unknown): void {
     const asked = error instanceof WorkerEndedError && error.message === STOPPED;
-    if (!asked) notice.problem(isOutOfRoom(error) ? storageProblem(error) : errorText(error));
+    if (!asked) notice.problem(isOutOfRoom(error) ? storageProblem(error) : errorText(error), 'run');
   }
 
   /**

@@ -9,4 +9,6 @@ vi.mock('../storage/shotLock', () => ({
   waitForShot: vi.fn(() => new Promise(() => undefined)),
 }));
 // Messages are not drawn; tests look at what was said.
-vi.mock('element-plus/es/components/message/index.mjs', () => ({ ElMessage: vi.fn() }));
+vi.mock('element-plus/es/components/message/index.mjs', () => ({
+  ElMessage: vi.fn(() => ({ close: vi.fn() })),
+}));

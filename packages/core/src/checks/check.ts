@@ -13,6 +13,8 @@ export interface CheckFinding {
   station: CheckStation;
   /** Whether the run cannot be what the artist wants; else it is worth a look. */
   grave: boolean;
+  /** Nothing can be run as long as it is so. */
+  hinders?: boolean;
   /** One plain sentence. */
   text: string;
   /** What the button says that mends it; null when only the artist can. */

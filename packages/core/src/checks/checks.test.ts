@@ -14,6 +14,7 @@ import {
   createShot,
   createTie,
 } from '../shot/create';
+import { compile } from '../run/compile';
 import { cueSchema } from '../shot/cueSchemas';
 import { makePiece, rectangleNodes } from '../pattern/makePiece';
 import type { Seam } from '../pattern/schema';
@@ -365,6 +366,20 @@ describe('checks before a run', () => {
       ).toEqual([]);
     },
   );
+
+  it('say what hinders a run, which can be made with all the rest', () => {
+    for (const { check, shot, assets: own = [] } of CASES) {
+      const assets: Assets = new Map(own);
+      const hindered = checkShot(shot, assets, none).some(({ hinders }) => hinders);
+      const run = () => {
+        compile(shot, assets);
+        // A run of that size is refused before anything is built.
+        if (check === 'too-large') throw new Error('too large');
+      };
+      if (hindered) expect(run, check).toThrow();
+      else expect(run, `${check}: ${shot.name}`).not.toThrow();
+    }
+  });
 
   it('say when a bake is stale and when there is no room for one', () => {
     const stale = checkShot(sound(), new Map(), { bake: { stale: true, frames: 12 }, bytesFree: 1e12 });

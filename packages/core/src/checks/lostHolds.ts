@@ -31,15 +31,17 @@ export const lostHolds: Check = {
         const count = pointCount(shapeMesh(cloth.shape, assets));
         const present = new Set(shot.things.map(({ id }) => id));
         const found: CheckFinding[] = [];
-        const say = (text: string, remedy: string, numbers: Record<string, number>, grave = true) =>
-          found.push({ check: 'lost-holds', thing: cloth.id, station: 'hold', grave, text, remedy, numbers });
+        const say = (text: string, remedy: string, numbers: Record<string, number>, grave = true, hinders = false) =>
+          found.push({ check: 'lost-holds', thing: cloth.id, station: 'hold', grave, hinders, text, remedy, numbers });
         holdsOf(cloth).forEach((hold, at) => {
           const named = 'to' in hold ? hold.to : 'rides' in hold ? hold.rides : null;
           if (named !== null && !present.has(named)) {
-            const what = 'to' in hold ? 'is tied to' : 'rides';
-            if ('to' in hold)
-              say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Delete the tie', { remove: at });
-            else say(`${hold.name} of ${cloth.name} ${what} a thing that was deleted.`, 'Let it stay', { stay: at });
+            const [what, remedy, numbers] =
+              'to' in hold
+                ? (['is tied to', 'Delete the tie', { remove: at }] as const)
+                : (['rides', 'Let it stay', { stay: at }] as const);
+            const text = `${hold.name} of ${cloth.name} ${what} a thing that was deleted.`;
+            say(text, remedy, numbers, true, cloth.enabled);
           }
           const masks = [hold.mask, hold.release, 'standOffMask' in hold ? hold.standOffMask : null];
           if (masks.some((mask) => mask !== null && isGone(cloth, mask))) {

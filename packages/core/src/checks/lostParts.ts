@@ -11,10 +11,12 @@ export const lostParts: Check = {
     shot.things.flatMap((thing): CheckFinding[] => {
       if (!('shape' in thing)) return [];
       const base = { check: 'lost-parts', thing: thing.id, station: 'stage' as const, grave: true };
+      const hinders = 'enabled' in thing && thing.enabled && thing.role !== 'scenery';
       if (thing.shape.kind === 'mesh' && !assets.has(thing.shape.asset)) {
         return [
           {
             ...base,
+            hinders,
             text: `The mesh of ${thing.name} is not in the shot any more.`,
             remedy: 'Delete it',
             numbers: { mesh: 1 },
@@ -41,12 +43,12 @@ export const lostParts: Check = {
       );
       if (lost > 0) {
         const text = `${thing.name} is held at ${lost} points that it no longer has.`;
-        found.push({ ...base, station: 'hold', text, remedy: 'Forget them', numbers: { pins: 1 } });
+        found.push({ ...base, hinders, station: 'hold', text, remedy: 'Forget them', numbers: { pins: 1 } });
       }
       const pose = thing.start === null ? undefined : assets.get(thing.start);
       if (thing.start !== null && (!pose || pointCount(pose) !== pointCount(mesh))) {
         const text = `${thing.name} starts from a settled pose that does not fit it any more.`;
-        found.push({ ...base, text, remedy: 'Start as cut', numbers: { start: 1 } });
+        found.push({ ...base, hinders, text, remedy: 'Start as cut', numbers: { start: 1 } });
       }
       return found;
     }),

@@ -15,6 +15,7 @@ export const noCloth: Check = {
         thing: off?.id ?? null,
         station: 'stage',
         grave: true,
+        hinders: true,
         text: off ? `The only cloth, ${off.name}, is left out of the run.` : 'There is no cloth.',
         remedy: off ? 'Take it in' : 'Add a sheet',
       },

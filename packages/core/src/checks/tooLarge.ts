@@ -21,6 +21,7 @@ export const tooLarge: Check = {
         thing: activeCloths(shot)[0]!.id,
         station: 'stage',
         grave: true,
+        hinders: true,
         text: roomText(needed),
         remedy: spaced ? 'Widen the spacing' : null,
         numbers: { factor: Math.sqrt(needed / (MOST_BYTES * SHARE)) },
