@@ -44,6 +44,14 @@ test('axe finds nothing on any screen or station, in both themes', async ({ page
     await station(page, name);
     await expectNone(page, name, '.panel');
   }
+  await station(page, 'Finish');
+  await row(page, 'Sheet').click();
+  await page.getByRole('button', { name: 'Thicken', exact: true }).click();
+  await expectNone(page, 'Finish', '.panel');
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /^Print/ }).click();
+  await pick(page, 'Print', 'Picture');
+  await expectNone(page, 'Fabric, a picture', '.panel');
   await station(page, 'Pattern');
   await expectNone(page, 'Pattern, of a sheet', '.panel');
   await page.getByRole('button', { name: 'Cut as a pattern' }).click();

@@ -1,3 +1,4 @@
+import { formatQuantity, type Unit } from '../quantity/units';
 import type { FrameStats } from './frame';
 
 // What went wrong in a bake, from the numbers of its frames: each problem with the frames that have it, the worst of
@@ -19,6 +20,9 @@ export interface Problem {
 }
 
 interface Kind {
+  title: string;
+  /** How bad it is, in words. */
+  amount: (value: number) => string;
   /** Problems begin above this. */
   limit: number;
   value: (stats: FrameStats) => number;
@@ -27,21 +31,53 @@ interface Kind {
 }
 
 const nothing = () => null;
+const counted = (one: string, many: string) => (value: number) => (value === 1 ? `1 ${one}` : `${value} ${many}`);
+const measured = (unit: Unit) => (value: number) => `${formatQuantity(value, unit, 2)} ${unit}`;
 
 /** What is looked for, with limits in SI. */
 export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
-  crossing: { limit: 0, value: (s) => s.crossings, place: (s) => s.crossingAt, thing: nothing },
+  crossing: {
+    title: 'Crossing',
+    amount: counted('place', 'places'),
+    limit: 0,
+    value: (s) => s.crossings,
+    place: (s) => s.crossingAt,
+    thing: nothing,
+  },
   pierced: {
+    title: 'Pierced',
+    amount: counted('face', 'faces'),
     limit: 0,
     value: (s) => s.pierced ?? 0,
     place: (s) => s.piercedAt ?? null,
     thing: (s) => s.piercedIn ?? null,
   },
   // A tenth of a millimetre cannot be seen.
-  pokeThrough: { limit: 1e-4, value: (s) => s.deepest, place: (s) => s.deepestAt, thing: (s) => s.deepestIn },
-  overStretch: { limit: 0.03, value: (s) => s.falseStretch ?? s.maxStretch, place: (s) => s.stretchAt, thing: nothing },
+  pokeThrough: {
+    title: 'Poke-through',
+    amount: measured('mm'),
+    limit: 1e-4,
+    value: (s) => s.deepest,
+    place: (s) => s.deepestAt,
+    thing: (s) => s.deepestIn,
+  },
+  overStretch: {
+    title: 'Over-stretch',
+    amount: measured('%'),
+    limit: 0.03,
+    value: (s) => s.falseStretch ?? s.maxStretch,
+    place: (s) => s.stretchAt,
+    thing: nothing,
+  },
   // Faster than anything that only falls and swings in a room.
-  speed: { limit: 12, value: (s) => s.fastest, place: nothing, thing: nothing },
+  speed: {
+    title: 'Speed',
+    amount: measured('m/s'),
+    limit: 12,
+    value: (s) => s.fastest,
+    place: nothing,
+    thing: nothing,
+  },
 };
 
 /** Frames with a problem that follow each other, with at most this many good ones between, are one problem. */

@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { findProblems, formatQuantity, problemFrames, type Problem, type ProblemKind } from '@lumbra/core';
+import {
+  findProblems,
+  formatQuantity,
+  PROBLEM_KINDS,
+  problemFrames,
+  type Problem,
+  type ProblemKind,
+} from '@lumbra/core';
 import { computed } from 'vue';
 import { useDocumentStore } from '../../session/document';
 import { useRunStore } from '../../stores/run';
@@ -9,12 +16,13 @@ import { vTip } from '../../fields/tip';
 
 // What went wrong in the bake. A click goes to the worst frame, points the place out and draws the number's curve.
 
-const WORDS: Record<ProblemKind, { label: string; signal: SignalId; value: (value: number) => string }> = {
-  crossing: { label: 'Crossing', signal: 'crossings', value: (n) => (n === 1 ? '1 place' : `${n} places`) },
-  pierced: { label: 'Pierced', signal: 'pierced', value: (n) => (n === 1 ? '1 face' : `${n} faces`) },
-  pokeThrough: { label: 'Poke-through', signal: 'deepest', value: (m) => `${formatQuantity(m, 'mm', 2)} mm` },
-  overStretch: { label: 'Over-stretch', signal: 'maxStretch', value: (s) => `${formatQuantity(s, '%', 2)} %` },
-  speed: { label: 'Speed', signal: 'fastest', value: (v) => `${formatQuantity(v, 'm/s', 2)} m/s` },
+/** The curve that shows it. */
+const SIGNALS: Record<ProblemKind, SignalId> = {
+  crossing: 'crossings',
+  pierced: 'pierced',
+  pokeThrough: 'deepest',
+  overStretch: 'maxStretch',
+  speed: 'fastest',
 };
 
 const document = useDocumentStore();
@@ -34,7 +42,8 @@ const counted = computed(() => {
 
 function nameOf({ kind, thing }: Problem): string {
   const name = document.shot?.things.find(({ id }) => id === thing)?.name;
-  return name ? `${WORDS[kind].label}, ${name}` : WORDS[kind].label;
+  const { title } = PROBLEM_KINDS[kind];
+  return name ? `${title}, ${name}` : title;
 }
 
 function framesOf({ from, to }: Problem): string {
@@ -42,11 +51,11 @@ function framesOf({ from, to }: Problem): string {
 }
 
 function look(problem: Problem): void {
-  const words = WORDS[problem.kind];
+  const { title, amount } = PROBLEM_KINDS[problem.kind];
   run.playing = false;
   run.goTo(problem.worst);
-  selection.signal = words.signal;
-  selection.mark = problem.place && { place: problem.place, text: `${words.label}, ${words.value(problem.value)}` };
+  selection.signal = SIGNALS[problem.kind];
+  selection.mark = problem.place && { place: problem.place, text: `${title}, ${amount(problem.value)}` };
 }
 </script>
 
@@ -72,7 +81,7 @@ function look(problem: Problem): void {
     <span class="cross" :class="{ grave: problem.kind !== 'overStretch' }" aria-hidden="true">×</span>
     <span class="grow cut">{{ nameOf(problem) }}</span>
     <span class="small">{{ framesOf(problem) }}</span>
-    <span class="value">{{ WORDS[problem.kind].value(problem.value) }}</span>
+    <span class="value">{{ PROBLEM_KINDS[problem.kind].amount(problem.value) }}</span>
   </button>
   <p v-if="problems.length > shown.length" class="small clear">
     and {{ problems.length - shown.length }} more; all are in the bake report.

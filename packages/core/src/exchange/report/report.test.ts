@@ -92,9 +92,7 @@ describe('the report of a bake', () => {
     );
     expect(page).toContain('broken in 1 of 8 frames');
     expect(page).toContain('3 faces pass through Box');
-    expect(page).toContain(
-      '<td>5</td><td>5</td><td>3 faces pass through a collider</td><td>Box</td><td>0.100, 0.200, 0.300</td>',
-    );
+    expect(page).toContain('<td>5</td><td>5</td><td>Pierced, 3 faces</td><td>Box</td><td>0.100, 0.200, 0.300</td>');
   });
 
   it('shows a picture of the place of a problem, where there is one', () => {

@@ -2,7 +2,7 @@ import { chartScript, type Curve, type Curves } from '@lumbra/charts';
 import { formatQuantity } from '../../quantity/units';
 import { brokenText } from '../../run/brokenText';
 import { keptPromises } from '../../run/keptPromises';
-import type { Problem } from '../../run/problemFinder';
+import { PROBLEM_KINDS, type Problem } from '../../run/problemFinder';
 import { reportProblems, type BakeReport } from '../../run/report';
 import { escapeMarkup } from '../escapeMarkup';
 
@@ -107,14 +107,6 @@ function curvesOf({ frames, settings }: BakeReport): Curve[] {
   ];
 }
 
-const PROBLEM_WORDS: Record<Problem['kind'], (value: number) => string> = {
-  crossing: (value) => `Cloth crosses in ${value} places`,
-  pierced: (value) => `${value} faces pass through a collider`,
-  pokeThrough: (value) => `Cloth is ${formatQuantity(value, 'mm')} mm inside a collider`,
-  overStretch: (value) => `Stretched by ${formatQuantity(value, '%')} %`,
-  speed: (value) => `A point moves at ${formatQuantity(value, 'm/s')} m/s`,
-};
-
 function problemTable(
   problems: readonly Problem[],
   { things }: BakeReport,
@@ -125,7 +117,7 @@ function problemTable(
     const cells = [
       from === to ? from : `${from} to ${to}`,
       worst,
-      PROBLEM_WORDS[kind](value),
+      `${PROBLEM_KINDS[kind].title}, ${PROBLEM_KINDS[kind].amount(value)}`,
       thing ? (things[thing] ?? '') : '',
       at,
     ];
