@@ -12,7 +12,7 @@ export interface LineLook {
   onTop?: boolean;
 }
 
-/** Lines of one look, from place to place. */
+/** Lines of one look, from place to place. Its material is not let go of: a renderer forgets a shader with its last material. */
 export class LineDrawing {
   readonly group = new Group();
   readonly #material: LineMaterial;
@@ -50,6 +50,5 @@ export class LineDrawing {
 
   dispose(): void {
     this.#clear();
-    this.#material.dispose();
   }
 }

@@ -24,12 +24,42 @@ export interface PinMarks {
   kind: 'pin' | 'dot' | 'control';
 }
 
+/**
+ * Materials are kept for good, by how they look: a renderer forgets a shader with its last material, and compiling it anew makes the page wait for the
+ * graphics driver.
+ */
+const inks = new Map<string, LineBasicMaterial>();
+const dotMaterials = new Map<string, PointsMaterial>();
+
+function inkOf(colour: string): LineBasicMaterial {
+  const ink = inks.get(colour) ?? new LineBasicMaterial({ color: colour, depthTest: false });
+  inks.set(colour, ink);
+  return ink;
+}
+
+function dotsOf(colour: string, size: number, hides: boolean): PointsMaterial {
+  const key = `${colour} ${size} ${hides}`;
+  const known = dotMaterials.get(key);
+  if (known) return known;
+  const made = new PointsMaterial({
+    ...{ color: colour, size, sizeAttenuation: false },
+    ...{ map: discTexture(), alphaTest: 0.4, depthTest: hides, transparent: true },
+  });
+  dotMaterials.set(key, made);
+  return made;
+}
+
+/** Something of each kind that marks are drawn from, too small to be seen. */
+export function markParts(): (Points | LineSegments)[] {
+  const at = () => new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(6), 3));
+  return [new Points(at(), dotsOf('#ffffff', 5, true)), new LineSegments(at(), inkOf('#ffffff'))];
+}
+
 /** Dressmaker's pins at held points and dots at selected ones. */
 export class PinMarksDrawing {
   readonly group = new Group();
-  #disc = discTexture();
   #marks: PinMarks[] = [];
-  #disposables: { dispose: () => void }[] = [];
+  #geometries: BufferGeometry[] = [];
 
   set(marks: PinMarks[]): void {
     this.#marks = marks;
@@ -71,41 +101,34 @@ export class PinMarksDrawing {
       heads.set([at.x, at.y, at.z], i);
     }
     const shaft = new BufferGeometry().setAttribute('position', new BufferAttribute(lines, 3));
-    const ink = new LineBasicMaterial({ color: colour, depthTest: false });
-    const shafts = new LineSegments(shaft, ink);
+    const shafts = new LineSegments(shaft, inkOf(colour));
     shafts.frustumCulled = false;
     this.group.add(shafts);
-    this.#disposables.push(shaft, ink);
+    this.#geometries.push(shaft);
     this.#drawDots(heads, colour, 10, false);
   }
 
   #drawDots(places: ArrayLike<number>, colour: string, size: number, hides: boolean): void {
     if (places.length === 0) return;
     const dots = new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(places), 3));
-    const material = new PointsMaterial({
-      color: colour,
-      size,
-      sizeAttenuation: false,
-      map: this.#disc,
-      alphaTest: 0.4,
-      depthTest: hides,
-      transparent: true,
-    });
-    const cloud = new Points(dots, material);
+    const cloud = new Points(dots, dotsOf(colour, size, hides));
     cloud.renderOrder = 2;
     cloud.frustumCulled = false;
     this.group.add(cloud);
-    this.#disposables.push(dots, material);
+    this.#geometries.push(dots);
   }
 
   clear(): void {
-    for (const item of this.#disposables) item.dispose();
-    this.#disposables = [];
+    for (const geometry of this.#geometries) geometry.dispose();
+    this.#geometries = [];
     this.group.clear();
   }
 }
 
+let disc: CanvasTexture | undefined;
+
 function discTexture(): CanvasTexture {
+  if (disc) return disc;
   const element = document.createElement('canvas');
   element.width = element.height = 32;
   const pen = element.getContext('2d')!;
@@ -113,5 +136,6 @@ function discTexture(): CanvasTexture {
   pen.beginPath();
   pen.arc(16, 16, 15, 0, 2 * Math.PI);
   pen.fill();
-  return new CanvasTexture(element);
+  disc = new CanvasTexture(element);
+  return disc;
 }

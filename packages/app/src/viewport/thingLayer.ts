@@ -19,12 +19,14 @@ import {
   LineSegments,
   Mesh as ThreeMesh,
   MeshStandardMaterial,
+  type Points,
 } from 'three';
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import { poseObject } from './poseObject';
 import { BODY_LAYER } from './depthPicture';
+import { markParts } from './pinMarks';
 import { moveGeometry, outlineGeometry, solidGeometry } from './solidGeometry';
 
 const solidMaterial = (colour: string) => new MeshStandardMaterial({ color: colour, roughness: 0.85 });
@@ -41,12 +43,13 @@ export function stitchMaterial(): LineMaterial {
   });
 }
 
-/** Something of each kind that a solid thing is drawn from, too small to be seen. */
-export function warmUpParts(): ThreeMesh[] {
+/** Something of each kind that solid things, marks and lines on top are drawn from, too small to be seen. */
+export function warmUpParts(): (ThreeMesh | Points | LineSegments)[] {
   const body = new ThreeMesh(new BoxGeometry(1e-5, 1e-5, 1e-5), solidMaterial('#ffffff'));
   body.castShadow = body.receiveShadow = true;
   const lines = new LineSegmentsGeometry().setPositions([0, 0, 0, 1e-5, 0, 0]);
-  const parts = [body, new LineSegments2(lines, stitchMaterial())];
+  const tie = new LineMaterial({ linewidth: 2, dashed: true, depthTest: false, transparent: true });
+  const parts = [body, new LineSegments2(lines, stitchMaterial()), new LineSegments2(lines, tie), ...markParts()];
   for (const part of parts) part.frustumCulled = false;
   return parts;
 }

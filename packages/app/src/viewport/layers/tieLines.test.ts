@@ -6,12 +6,13 @@ import {
   edit,
   placedMesh,
   setKnot,
+  type Assets,
   type Cloth,
   type Mesh,
   type Shot,
 } from '@lumbra/core';
 import { describe, expect, it } from 'vitest';
-import { tieLines } from './tieLines';
+import { tiedCloths, tieLines } from './tieLines';
 
 const SHAPE = { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.1 } as const;
 const none = new Map<string, Mesh>();
@@ -35,6 +36,8 @@ const cut = (of: Shot) =>
       .filter((thing): thing is Cloth => thing.role === 'cloth')
       .map((cloth) => [cloth.id, placedMesh(of, cloth, none).positions]),
   );
+const linesOf = (of: Shot, assets: Assets, ...at: [ReadonlyMap<string, Float32Array>, number]) =>
+  tieLines([...tiedCloths(of, assets)], of, ...at);
 const pairs = (lines: number[]) =>
   Array.from({ length: lines.length / 6 }, (_, i) => [
     lines.slice(i * 6, i * 6 + 3),
@@ -49,7 +52,7 @@ describe('lines of ties', () => {
       tie.keepsDistance = false;
       tie.standOff = 0.03;
     }).shot;
-    const lines = pairs(tieLines(kept, none, cut(kept), 1));
+    const lines = pairs(linesOf(kept, none, cut(kept), 1));
     expect(lines).toHaveLength(3);
     lines.forEach(([from, to], i) => {
       expect(from).toEqual([
@@ -68,7 +71,7 @@ describe('lines of ties', () => {
       setKnot(draft, { thing: 'rail', number: 'position.x', frame: 1 }, 0, 'linear');
       setKnot(draft, { thing: 'rail', number: 'position.x', frame: 11 }, 1, 'linear');
     }).shot;
-    const [first, sixth] = [1, 6].map((frame) => pairs(tieLines(moving, none, cut(moving), frame)));
+    const [first, sixth] = [1, 6].map((frame) => pairs(linesOf(moving, none, cut(moving), frame)));
     first!.forEach(([, to], i) => expect(sixth![i]![1]![0]! - to![0]!).toBeCloseTo(0.5, 5));
   });
 
@@ -76,16 +79,16 @@ describe('lines of ties', () => {
     const start = shot('other');
     const shown = cut(start);
     const raised = shown.get('other')!.map((value, i) => (i % 3 === 1 ? value + 0.2 : value));
-    const lines = pairs(tieLines(start, none, new Map([...shown, ['other', raised]]), 1));
+    const lines = pairs(linesOf(start, none, new Map([...shown, ['other', raised]]), 1));
     expect(lines).toHaveLength(3);
     for (const [, to] of lines) expect(to![1]).toBeCloseTo(1.3, 5);
-    expect(tieLines(start, none, new Map([['c', shown.get('c')!]]), 1)).toEqual([]);
+    expect(linesOf(start, none, new Map([['c', shown.get('c')!]]), 1)).toEqual([]);
   });
 
   it('are none for what cannot be held, and none without ties', () => {
     const lost = edit(shot('rail'), 'Lose', (draft) => void draft.things.splice(1, 1)).shot;
-    expect(tieLines(lost, none, cut(lost), 1)).toEqual([]);
+    expect(linesOf(lost, none, cut(lost), 1)).toEqual([]);
     const free = edit(shot('rail'), 'Untie', (draft) => ((draft.things[0] as Cloth).ties = [])).shot;
-    expect(tieLines(free, none, cut(free), 1)).toEqual([]);
+    expect(linesOf(free, none, cut(free), 1)).toEqual([]);
   });
 });

@@ -8,27 +8,20 @@ import {
   type TieModel,
 } from '@lumbra/core';
 
-interface TiedCloth {
+/** What a tie holds a cloth to. */
+export interface TiedCloth {
   id: string;
   holds: HoldModel[];
   ties: TieModel[];
 }
 
-/** Finding the nearest places takes its time, and a document never changes in place. */
-const known = new WeakMap<Shot, TiedCloth[]>();
-
-/**
- * Lines from tied points to the places that hold them, as they are shown at a frame: x y z in m, two by two. For what cannot be
- * compiled there are none; the checks say why.
- */
+/** Lines from tied points to the places that hold them, as they are shown at a frame: x y z in m, two by two. */
 export function tieLines(
+  tied: readonly TiedCloth[],
   shot: Shot,
-  assets: Assets,
   shown: ReadonlyMap<string, Float32Array>,
   frame: number,
 ): number[] {
-  const tied = known.get(shot) ?? tiedCloths(shot, assets);
-  known.set(shot, tied);
   const time = (frame - startFrame(shot)) / shot.frameRate;
   const lines: number[] = [];
   for (const { id, holds, ties } of tied) {
@@ -48,18 +41,24 @@ export function tieLines(
   return lines;
 }
 
-function tiedCloths(shot: Shot, assets: Assets): TiedCloth[] {
+/**
+ * The ties of a shot one by one, since finding the nearest places of each takes its time. Those that cannot be compiled are left out; the checks say
+ * why.
+ */
+export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
   const frame = startFrame(shot);
   const frameAt = (time: number) => frame + time * shot.frameRate;
-  return shot.things.flatMap((thing) => {
-    if (thing.role !== 'cloth' || thing.ties.length === 0) return [];
-    try {
-      const onlyTies = { ...thing, pinSets: [], leashes: [] };
-      return [{ id: thing.id, ...holdModels(onlyTies, holdContext(shot, assets, frame, frameAt)) }];
-    } catch {
-      return [];
+  for (const thing of shot.things) {
+    if (thing.role !== 'cloth') continue;
+    for (const tie of thing.ties) {
+      try {
+        const onlyThis = { ...thing, pinSets: [], leashes: [], ties: [tie] };
+        yield { id: thing.id, ...holdModels(onlyThis, holdContext(shot, assets, frame, frameAt)) };
+      } catch {
+        continue;
+      }
     }
-  });
+  }
 }
 
 function placeOnCloth(positions: Float32Array, corners: Uint32Array, weights: Float32Array, i: number): number[] {
