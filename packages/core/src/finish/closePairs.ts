@@ -15,11 +15,11 @@ export function eachClosePair(
   found: (one: number, other: number, neighbours: boolean) => void,
 ): void {
   const faces = triangles.length / 3;
-  const reaches = Float32Array.from({ length: faces }, (_, face) => reach(face));
+  const reaches = new Float32Array(faces);
   const boxes = new Float32Array(faces * 6);
   for (let face = 0; face < faces; face++) {
     const [i, j, k] = [triangles[face * 3]! * 3, triangles[face * 3 + 1]! * 3, triangles[face * 3 + 2]! * 3];
-    const far = reaches[face]!;
+    const far = (reaches[face] = reach(face));
     for (let axis = 0; axis < 3; axis++) {
       const [a, b, c] = [positions[i + axis]!, positions[j + axis]!, positions[k + axis]!];
       boxes[face * 6 + axis] = far < 0 ? Infinity : Math.min(a, b, c) - far;

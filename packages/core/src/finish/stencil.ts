@@ -22,11 +22,9 @@ export function stencilOf(rows: readonly (readonly [source: number, weight: numb
 }
 
 /** The sums, for values with so many components a point. */
-export function applyStencil(
-  { starts, sources, weights }: Stencil,
-  values: Float32Array,
-  components: number,
-): Float32Array {
+export function applyStencil(stencil: Stencil, values: Float32Array, components: number): Float32Array {
+  if (components === 3) return applyToPlaces(stencil, values);
+  const { starts, sources, weights } = stencil;
   const count = starts.length - 1;
   const out = new Float32Array(count * components);
   for (let i = 0; i < count; i++) {
@@ -35,6 +33,27 @@ export function applyStencil(
       for (let k = starts[i]!; k < starts[i + 1]!; k++) sum += weights[k]! * values[sources[k]! * components + c]!;
       out[i * components + c] = sum;
     }
+  }
+  return out;
+}
+
+/** The same for x y z, gone through once for all three. */
+function applyToPlaces({ starts, sources, weights }: Stencil, values: Float32Array): Float32Array {
+  const count = starts.length - 1;
+  const out = new Float32Array(count * 3);
+  for (let i = 0; i < count; i++) {
+    let [x, y, z] = [0, 0, 0];
+    const end = starts[i + 1]!;
+    for (let k = starts[i]!; k < end; k++) {
+      const weight = weights[k]!;
+      const from = sources[k]! * 3;
+      x += weight * values[from]!;
+      y += weight * values[from + 1]!;
+      z += weight * values[from + 2]!;
+    }
+    out[i * 3] = x;
+    out[i * 3 + 1] = y;
+    out[i * 3 + 2] = z;
   }
   return out;
 }

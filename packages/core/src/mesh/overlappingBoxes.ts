@@ -44,33 +44,25 @@ export function overlappingBoxes(boxes: Float32Array, found: (a: number, b: numb
       for (let y = lows[i * 3 + 1]!; y <= highs[i * 3 + 1]!; y++)
         for (let z = lows[i * 3 + 2]!; z <= highs[i * 3 + 2]!; z++) entries[next[hash(x, y, z)]!++] = i;
   for (let slot = 0; slot <= mask; slot++) {
-    for (let n = starts[slot]!; n < starts[slot + 1]!; n++) {
-      for (let m = n + 1; m < starts[slot + 1]!; m++) {
-        const a = entries[n]!;
+    const end = starts[slot + 1]!;
+    for (let n = starts[slot]!; n < end; n++) {
+      const a = entries[n]!;
+      // A slot may hold several cells of a box: one after the other.
+      if (n > starts[slot]! && entries[n - 1] === a) continue;
+      const [lowX, lowY, lowZ] = [boxes[a * 6]!, boxes[a * 6 + 1]!, boxes[a * 6 + 2]!];
+      const [highX, highY, highZ] = [boxes[a * 6 + 3]!, boxes[a * 6 + 4]!, boxes[a * 6 + 5]!];
+      for (let m = n + 1; m < end; m++) {
         const b = entries[m]!;
-        if (a === b || !overlap(boxes, a * 6, b * 6)) continue;
-        // In the lowest cell that both lie in, and there once: a slot may hold several cells.
+        if (boxes[b * 6]! > highX || boxes[b * 6 + 3]! < lowX) continue;
+        if (boxes[b * 6 + 1]! > highY || boxes[b * 6 + 4]! < lowY) continue;
+        if (boxes[b * 6 + 2]! > highZ || boxes[b * 6 + 5]! < lowZ) continue;
+        if (b === entries[m - 1]) continue;
+        // In the lowest cell that both lie in, and there once.
         const x = Math.max(lows[a * 3]!, lows[b * 3]!);
         const y = Math.max(lows[a * 3 + 1]!, lows[b * 3 + 1]!);
         const z = Math.max(lows[a * 3 + 2]!, lows[b * 3 + 2]!);
-        if (hash(x, y, z) === slot && isFirst(entries, starts[slot]!, n, m)) found(a, b);
+        if (hash(x, y, z) === slot) found(a, b);
       }
     }
   }
-}
-
-/** Whether two entries of a slot are the first of their boxes there: a box is there once for each of its cells. */
-function isFirst(entries: Uint32Array, start: number, n: number, m: number): boolean {
-  return (n === start || entries[n - 1] !== entries[n]) && entries[m - 1] !== entries[m];
-}
-
-function overlap(boxes: Float32Array, a: number, b: number): boolean {
-  return (
-    boxes[a]! <= boxes[b + 3]! &&
-    boxes[b]! <= boxes[a + 3]! &&
-    boxes[a + 1]! <= boxes[b + 4]! &&
-    boxes[b + 1]! <= boxes[a + 4]! &&
-    boxes[a + 2]! <= boxes[b + 5]! &&
-    boxes[b + 2]! <= boxes[a + 5]!
-  );
 }

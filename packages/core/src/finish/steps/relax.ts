@@ -72,6 +72,8 @@ export const relax = finishStep({
 });
 
 function distance(p: Float32Array, a: number, b: number): number {
-  const [x, y, z] = [0, 1, 2].map((axis) => p[b * 3 + axis]! - p[a * 3 + axis]!) as [number, number, number];
+  const x = p[b * 3]! - p[a * 3]!;
+  const y = p[b * 3 + 1]! - p[a * 3 + 1]!;
+  const z = p[b * 3 + 2]! - p[a * 3 + 2]!;
   return Math.sqrt(x * x + y * y + z * z);
 }
