@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 
 const here = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const root = path.dirname(path.dirname(here));
@@ -45,9 +45,12 @@ export async function bundled() {
   return output;
 }
 
-/** Packages that are not ours stay where they are. */
-function leaveOthers({ onResolve }) {
-  onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
-    kind === 'entry-point' || name.startsWith('@lumbra/') ? undefined : { path: name, external: true },
-  );
+/** Packages that are not ours stay where they are: there where whoever asks for them finds them, since two of ours may have different versions of one. */
+function leaveOthers({ onResolve, resolve }) {
+  onResolve({ filter: /^[^./]/ }, async ({ path: name, kind, resolveDir, pluginData }) => {
+    if (pluginData === 'asked' || kind === 'entry-point' || name.startsWith('@lumbra/')) return undefined;
+    if (name.startsWith('node:')) return { path: name, external: true };
+    const { path: file, errors } = await resolve(name, { kind, resolveDir, pluginData: 'asked' });
+    return errors.length > 0 ? { errors } : { path: pathToFileURL(file).href, external: true };
+  });
 }

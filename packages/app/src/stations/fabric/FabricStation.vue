@@ -164,9 +164,6 @@ function choose(id: string): void {
 .book {
   margin-top: 4px;
 }
-.colour {
-  justify-content: space-between;
-}
 .empty {
   margin-top: 16px;
 }

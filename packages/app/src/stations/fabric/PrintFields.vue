@@ -107,12 +107,15 @@ async function take(file: File): Promise<void> {
       {{ cloth.print.kind === 'picture' ? 'see-through parts are cut out' : 'the second colour is cut out' }}
     </TickLine>
     <TickLine :ticked="cloth.print.oneSided" @toggle="set('sides', (print) => (print.oneSided = !print.oneSided))">
-      on one side only <span class="small">(files have both)</span>
+      on one side only <span class="small">(files, and thickened cloth, have both)</span>
     </TickLine>
   </template>
 </template>
 
 <style scoped>
+.colour {
+  justify-content: space-between;
+}
 img {
   height: 28px;
   max-width: 72px;
