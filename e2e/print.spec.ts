@@ -14,6 +14,10 @@ function violet(bytes: Uint8Array): number {
   return count;
 }
 
+/** Violet on the left, see-through on the right. */
+const data = Uint8Array.from({ length: 8 * 4 * 4 }, (_, i) => ((i >> 2) % 8 < 4 ? [255, 0, 255, 255][i % 4]! : 0));
+const VIOLET = Buffer.from(encode({ width: 8, height: 4, data, channels: 4 }));
+
 const inView = async (page: Page) => violet(new Uint8Array(await page.getByTestId('viewport').screenshot()));
 
 const printed = async (page: Page) => {
@@ -39,9 +43,7 @@ test('a picture is printed on a cloth: again and again or once, kept, and in pic
   await expect(page.getByText('“broken.png” could not be read as a picture')).toBeVisible();
   expect(await inView(page)).toBe(0);
 
-  // Violet on the left, see-through on the right.
-  const data = Uint8Array.from({ length: 8 * 4 * 4 }, (_, i) => ((i >> 2) % 8 < 4 ? [255, 0, 255, 255][i % 4]! : 0));
-  await give('violet.png', Buffer.from(encode({ width: 8, height: 4, data, channels: 4 })));
+  await give('violet.png', VIOLET);
   await expect(page.getByRole('img', { name: 'The picture that is printed' })).toBeVisible();
   await expect.poll(() => inView(page)).toBeGreaterThan(1000);
   const often = await inView(page);
@@ -62,4 +64,20 @@ test('a picture is printed on a cloth: again and again or once, kept, and in pic
 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(async () => (await printed(page))?.cutOut).toBe(false);
+});
+
+test('what is printed on one side is not on the other', async ({ page }) => {
+  const shot = smallShot();
+  const [cloth] = shot.things;
+  if (cloth?.role !== 'cloth') throw new Error('The first thing is the sheet.');
+  cloth.print = { ...cloth.print, kind: 'picture', picture: `data:image/png;base64,${VIOLET.toString('base64')}` };
+  // Its back is up.
+  cloth.rotation = [Math.PI, 0, 0];
+  await openShotFile(page, shot);
+  await expect.poll(() => inView(page)).toBeGreaterThan(1000);
+  await row(page, 'Sheet').click();
+  await station(page, 'Fabric');
+  await page.getByRole('button', { name: /^Print/ }).click();
+  await page.getByText('on one side only').click();
+  await expect.poll(() => inView(page)).toBe(0);
 });
