@@ -7,6 +7,8 @@ import { choose, pick, row } from './controls';
 
 /** What axe finds in both themes, on the page or within a part of it; in the evening only colours are other ones. */
 async function expectNone(page: Page, where: string, within?: string): Promise<void> {
+  // A station's part of the program is fetched when it is first gone to.
+  if (within) await expect(page.locator(within)).toBeVisible();
   for (const theme of ['day', 'evening']) {
     await page.evaluate((wanted) => (document.documentElement.dataset['theme'] = wanted), theme);
     // There are no frames in the page: without them axe needs no page of its own to sum up in.
