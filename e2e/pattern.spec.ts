@@ -173,3 +173,51 @@ test('a drawing that cannot be used says why; a sheet is cut as a pattern, and u
   await undo(page);
   await expect(page.getByRole('button', { name: 'Cut as a pattern' })).toBeVisible();
 });
+
+test('a piece is pleated, creased and slit, and hangs so', async ({ page }) => {
+  const hands = await emptyShot(page);
+  await hands.go('Pattern');
+  await hands.press('Rectangle');
+  await page.getByRole('button', { name: /^Pleats/ }).click();
+  await pick(page, 'Pleats', 'Box');
+  const pleats = page.getByRole('button', { name: /^Pleats/ });
+  await expect(pleats).toContainText('2 box');
+  await hands.number('Depth', '9');
+  await expect(page.locator(ERROR)).toContainText('its 2 pleats need more cloth than it has');
+  await expect(pleats).toContainText('2 box');
+  await hands.number('Depth', '4');
+  // With folds that run across it the piece has no room for a line along them: it goes in beside another piece.
+  await hands.press('Rectangle');
+  await expect(page.getByRole('list', { name: 'Pieces' }).getByRole('listitem')).toHaveCount(2);
+  await page.getByRole('button', { name: /^Lines/ }).click();
+  await hands.press('New line');
+  const flat = page.getByRole('group', { name: 'Pieces laid out flat' });
+  await expect(flat).toBeVisible();
+  await hands.number('Fold', '-75');
+  // Its end is dragged near to the border, and keeps to it.
+  const [x, y] = await middleOf(flat.getByRole('button', { name: 'Node 6 of Piece 2' }));
+  const [right] = await middleOf(flat.getByRole('button', { name: 'Node 2 of Piece 2' }));
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(right - 20, y + 30, { steps: 4 });
+  await page.mouse.move(right - 4, y + 40, { steps: 4 });
+  await page.mouse.up();
+  const end = flat.getByRole('button', { name: 'Node 6 of Piece 2' });
+  await expect.poll(async () => Math.abs((await middleOf(end))[0] - right)).toBeLessThan(1);
+  await expect(page.getByText('cutting…')).toBeHidden();
+  await hands.press('New line');
+  await expect(page.getByRole('list', { name: 'Lines' }).getByRole('button', { pressed: true })).toHaveText(/Line 2/);
+  await pick(page, 'Kind of line', 'Slit');
+  const lines = page.getByRole('list', { name: 'Lines' });
+  await expect(lines).toContainText('slit');
+  await undo(page);
+  await expect(lines).not.toContainText('slit');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(lines).toContainText('slit');
+  const [pleated, lined] = shapeOf(await built(page)).pieces;
+  expect(pleated!.pleats).toMatchObject({ kind: 'box', count: 2, depth: expect.closeTo(0.04, 9) });
+  const [crease, slit] = lined!.lines;
+  expect(crease).toMatchObject({ kind: 'crease', fold: expect.closeTo((-75 * Math.PI) / 180, 6) });
+  expect(crease!.nodes[1]!.at[0]).toBeCloseTo(0.25, 6);
+  expect(slit!.kind).toBe('slit');
+});

@@ -1,6 +1,9 @@
 import {
   autoSeam,
   autoTies,
+  lineWith,
+  nodesOfPiece,
+  nodeWith,
   startFrame,
   stretchesOf,
   type Cloth,
@@ -30,6 +33,8 @@ export const usePatternStore = defineStore('pattern', () => {
   const work = ref<PatternWork>('pieces');
   const pieceId = ref<string | null>(null);
   const nodeId = ref<string | null>(null);
+  /** The selected line of the piece. */
+  const lineId = ref<string | null>(null);
   /** Selected sides, in the order in which they were. */
   const sides = shallowRef<readonly SidePlace[]>([]);
   const seamId = ref<string | null>(null);
@@ -46,10 +51,7 @@ export const usePatternStore = defineStore('pattern', () => {
   });
   const shape = computed(() => cloth.value?.shape ?? null);
   const piece = computed(() => shape.value?.pieces.find(({ id }) => id === pieceId.value) ?? null);
-  const node = computed(() => {
-    const all = piece.value ? [piece.value.outline, ...piece.value.holes].flat() : [];
-    return all.find(({ id }) => id === nodeId.value) ?? null;
-  });
+  const node = computed(() => (piece.value && nodeId.value && nodeWith(piece.value, nodeId.value)) || null);
   /** The stretches that the selected sides make up. */
   const stretches = computed(() => (shape.value ? stretchesOf(shape.value.pieces, sides.value) : []));
   const offered = computed<ProposedSeam[]>(() =>
@@ -76,12 +78,11 @@ export const usePatternStore = defineStore('pattern', () => {
   // What was undone or deleted is selected no longer.
   watch(shape, (now) => {
     if (!now) return;
-    const nodes = new Set(
-      now.pieces.flatMap(({ id, outline, holes }) => [outline, ...holes].flat().map((one) => `${id} ${one.id}`)),
-    );
+    const nodes = new Set(now.pieces.flatMap((own) => nodesOfPiece(own).map((one) => `${own.id} ${one.id}`)));
     sides.value = sides.value.filter(({ piece: of, from }) => nodes.has(`${of} ${from}`));
     if (!now.pieces.some(({ id }) => id === pieceId.value)) pieceId.value = now.pieces[0]?.id ?? null;
     if (!nodes.has(`${pieceId.value} ${nodeId.value}`)) nodeId.value = null;
+    if (!piece.value?.lines.some(({ id }) => id === lineId.value)) lineId.value = null;
     if (!now.seams.some(({ id }) => id === seamId.value)) seamId.value = null;
   });
 
@@ -95,19 +96,27 @@ export const usePatternStore = defineStore('pattern', () => {
   }
 
   function clear(): void {
-    pieceId.value = nodeId.value = seamId.value = null;
+    pieceId.value = nodeId.value = lineId.value = seamId.value = null;
     sides.value = [];
     offering.value = false;
   }
 
   function selectPiece(id: string): void {
-    if (pieceId.value !== id) nodeId.value = null;
+    if (pieceId.value !== id) nodeId.value = lineId.value = null;
     pieceId.value = id;
   }
 
-  function selectNode(piece: string, node: string): void {
-    selectPiece(piece);
+  function selectNode(of: string, node: string): void {
+    selectPiece(of);
     nodeId.value = node;
+    lineId.value = (piece.value && lineWith(piece.value, node)?.id) ?? null;
+    sides.value = [];
+  }
+
+  function selectLine(of: string, line: string): void {
+    selectPiece(of);
+    nodeId.value = null;
+    lineId.value = line;
     sides.value = [];
   }
 
@@ -116,7 +125,7 @@ export const usePatternStore = defineStore('pattern', () => {
     const has = sides.value.some(({ piece, from }) => piece === side.piece && from === side.from);
     const others = sides.value.filter(({ piece, from }) => piece !== side.piece || from !== side.from);
     sides.value = add ? (has ? others : [...others, side]) : [side];
-    nodeId.value = null;
+    nodeId.value = lineId.value = null;
     selectPiece(side.piece);
   }
 
@@ -125,6 +134,7 @@ export const usePatternStore = defineStore('pattern', () => {
     work,
     pieceId,
     nodeId,
+    lineId,
     sides,
     seamId,
     reach,
@@ -141,6 +151,7 @@ export const usePatternStore = defineStore('pattern', () => {
     offer,
     selectPiece,
     selectNode,
+    selectLine,
     selectSide,
   };
 });

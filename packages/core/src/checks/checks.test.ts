@@ -17,10 +17,11 @@ import {
 import { compile } from '../run/compile';
 import { cueSchema } from '../shot/cueSchemas';
 import { makePiece, rectangleNodes } from '../pattern/makePiece';
+import { suitablePleats } from '../pattern/pleatRow';
 import type { Seam } from '../pattern/schema';
 import { writeMask } from '../shot/masks';
 import { readShot } from '../shot/readShot';
-import type { Shot, Thing } from '../shot/schema';
+import type { Cloth, Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { checkShot, mendFinding } from '.';
 
@@ -245,6 +246,11 @@ const CASES: Case[] = [
     shot: sound([], { things: [{ ...cover, fabric: { ...cover.fabric, curlWeft: -50 } }, ground] }),
   },
   {
+    check: 'pleats-too-coarse',
+    text: /The pleats of Frill are 15 mm deep, and its points 10 mm apart/,
+    shot: sound([frill(0.015)]),
+  },
+  {
     check: 'releases',
     text: /Pins of Cover lets go of nothing in this shot/,
     shot: held({
@@ -337,6 +343,22 @@ const CASES: Case[] = [
     ]),
   },
 ];
+
+/** A hanging with pleats so deep, in m. */
+function frill(depth: number): Cloth {
+  const outline = rectangleNodes(0.6, 0.4);
+  const pleats = { ...suitablePleats(makePiece({ name: 'x', outline }), outline[2]!.id, 'knife'), depth };
+  const piece = makePiece({ name: 'Frill', outline, pleats });
+  const shape = {
+    kind: 'pattern' as const,
+    spacing: 0.01,
+    weave: 'all directions' as const,
+    pieces: [piece],
+    seams: [],
+  };
+  const made = createCloth({ id: 'frill', name: 'Frill', shape: { ...shape, closing: 24 }, position: [3, 0.5, 0] });
+  return { ...made, pinSets: [pins({ points: [0, 1] })] };
+}
 
 describe('checks before a run', () => {
   it('find nothing in a sound shot', () => {

@@ -21,6 +21,7 @@ import { lostParts } from './lostParts';
 import { noCloth } from './noCloth';
 import { nothingBelow } from './nothingBelow';
 import { oddSize } from './oddSize';
+import { pleatsTooCoarse } from './pleatsTooCoarse';
 import { releases } from './releases';
 import { seamsGathered } from './seamsGathered';
 import { seamsThrough } from './seamsThrough';
@@ -54,6 +55,7 @@ export const CHECKS: readonly Check[] = [
   tooLarge,
   windAndWeight,
   seamsGathered,
+  pleatsTooCoarse,
   airMisses,
   releases,
   cuesNever,

@@ -1,4 +1,13 @@
-import { controlsOf, isStraight, placeAt, sideLength, sidesOf, type FlatPlace } from '../mesh/outline/path';
+import {
+  controlsOf,
+  isStraight,
+  placeAt,
+  sideLength,
+  sidesOf,
+  type BorderSide,
+  type FlatPlace,
+} from '../mesh/outline/path';
+import { innerLines } from '../pattern/innerLines';
 import { flatLayout } from '../pattern/flatLayout';
 import type { Pattern, Piece, Stretch } from '../pattern/schema';
 import { findStretch, loopsOfPiece } from '../pattern/stretches';
@@ -11,7 +20,8 @@ const GRAIN = 40;
 const NOTCH = 6;
 
 /**
- * A pattern as a drawing in its true size (SVG 1.1, mm): pieces side by side as paths to be cut, each with its name and an arrow along the grain, and
+ * A pattern as a drawing in its true size (SVG 1.1, mm): pieces side by side as paths to be cut, slits too, each with its name and an arrow along the grain,
+ * lines to fold along in dashes, and
  * each seam with its number in the middle of both of its stretches and a notch where they begin. A curve stays the Bézier that it is.
  */
 export function patternSvg(pattern: Pick<Pattern, 'pieces' | 'seams'>, title: string): string {
@@ -26,6 +36,11 @@ export function patternSvg(pattern: Pick<Pattern, 'pieces' | 'seams'>, title: st
     const loops = loopsOfPiece(piece).map((nodes) => loopPath(nodes, places.get(piece.id)!));
     return `<path id="${escapeMarkup(piece.name)}" fill-rule="evenodd" d="${loops.join(' ')}"/>`;
   });
+  const within = pattern.pieces.flatMap((piece) =>
+    innerLines(piece).map((line) => ({ slit: line.slit, path: openPath(line.sides, places.get(piece.id)!) })),
+  );
+  const slits = within.filter(({ slit }) => slit).map(({ path }) => `<path d="${path}"/>`);
+  const creases = within.filter(({ slit }) => !slit).map(({ path }) => `<path stroke-dasharray="6 3" d="${path}"/>`);
   const names = pattern.pieces.flatMap((piece) => grainMarks(piece, places.get(piece.id)!));
   const seams = pattern.seams.flatMap(({ a, b, turned }, i) => [
     ...seamMarks(pattern.pieces, a, i + 1, places, false),
@@ -37,8 +52,10 @@ export function patternSvg(pattern: Pick<Pattern, 'pieces' | 'seams'>, title: st
     `<title>${escapeMarkup(title)}</title>`,
     '<g fill="none" stroke="#000000" stroke-width="0.5">',
     ...cut,
+    ...slits,
     '</g>',
     `<g fill="none" stroke="#2d4a7c" stroke-width="0.4" font-family="sans-serif" font-size="${TEXT}" text-anchor="middle">`,
+    ...creases,
     ...names,
     ...seams,
     '</g>',
@@ -57,13 +74,16 @@ function pair([x, y]: FlatPlace): string {
 }
 
 function loopPath(nodes: Piece['outline'], place: (at: FlatPlace) => FlatPlace): string {
-  const sides = sidesOf(nodes);
+  return `${openPath(sidesOf(nodes), place)} Z`;
+}
+
+function openPath(sides: readonly BorderSide[], place: (at: FlatPlace) => FlatPlace): string {
   const steps = sides.map((side) => {
     const [, first, second, end] = controlsOf(side);
     if (isStraight(side)) return `L ${pair(place(end))}`;
     return `C ${[first, second, end].map((control) => pair(place(control))).join(', ')}`;
   });
-  return `M ${pair(place(nodes[0]!.at))} ${steps.join(' ')} Z`;
+  return `M ${pair(place(sides[0]!.from.at))} ${steps.join(' ')}`;
 }
 
 /** The name of a piece, and an arrow along its warp under it. */

@@ -11,7 +11,7 @@ export interface ClosedSeams {
 
 /** Makes sewn points one, in the middle of where they are. Meshes without seams have nothing to close. */
 export const closedSeams = oncePerMesh((open): ClosedSeams | null => {
-  const { sewn, triangles, positions, material } = open;
+  const { sewn, triangles, positions, material, folds } = open;
   if (!sewn) return null;
   const pointOf = new Uint32Array(pointCount(open));
   const firsts: number[] = [];
@@ -34,6 +34,7 @@ export const closedSeams = oncePerMesh((open): ClosedSeams | null => {
       positions: places,
       triangles: triangles.map((point) => pointOf[point]!),
       ...(cornerMaterial && { cornerMaterial }),
+      ...(folds && { folds: { edges: folds.edges.map((point) => pointOf[point]!), angles: folds.angles } }),
     },
     pointOf,
   };

@@ -10,10 +10,18 @@ export interface Mesh {
   readonly cornerMaterial?: Float32Array;
   /** Per point the first of all points that it is sewn to, itself where to none; only where something is sewn. */
   readonly sewn?: Uint32Array;
+  /** Edges that are folded at rest though the cloth is cut flat; only where some are. */
+  readonly folds?: Folds;
   /** The flat pieces that it is cut from, as rows of points. */
   readonly parts?: readonly MeshPart[];
   /** How the points move, on meshes that were imported with animation. */
   readonly motion?: Motion;
+}
+
+/** Edges that are folded at rest, two points an edge, and by how much in radians: above 0 with the face of the cloth inwards. */
+export interface Folds {
+  readonly edges: Uint32Array;
+  readonly angles: Float32Array;
 }
 
 /** A flat piece of a mesh. */

@@ -1,7 +1,10 @@
 import { allDirections } from '../mesh/outline/allDirections';
 import { alongGrain } from '../mesh/outline/alongGrain';
-import { samplesOf, sidesOf, type FlatPlace } from '../mesh/outline/path';
+import { distance, samplesThrough, sidesOf, type FlatPlace } from '../mesh/outline/path';
 import { cosine, sine } from '../math/trigonometry';
+import { cutSlits } from './cutSlits';
+import { innerLines, lineStops, placesOnLine, type BorderSpot } from './innerLines';
+import type { Folds } from '../mesh/mesh';
 import { loopsOfPiece, sideKey } from './stretches';
 import type { Pattern, Piece } from './schema';
 
@@ -17,6 +20,8 @@ export interface CutPiece {
   firstOfSide: number[][];
   /** Per loop, how many points its border has, and the first of them. */
   loops: { first: number; count: number }[];
+  /** Which edges are folded by lines drawn on it. */
+  lineFolds: Folds;
   /** The box around it, along warp and weft, in m. */
   size: FlatPlace;
 }
@@ -67,7 +72,15 @@ function sidesOfLoops(piece: Piece, counts: ReadonlyMap<string, number>): number
 
 function keyOf(piece: Piece, { spacing, weave }: Pattern, sides: number[][]): string {
   const loops = loopsOfPiece(piece).map((nodes) => nodes.map(({ at, before, after }) => [at, before, after]));
-  return JSON.stringify([spacing, weave, piece.grain, sides, loops]);
+  const lines = piece.lines.map(({ nodes, kind, fold }) => [
+    kind,
+    fold,
+    nodes.map(({ at, before, after }) => [at, before, after]),
+  ]);
+  // How far pleats are pressed, and the room in them, changes nothing that is cut.
+  const { side, kind, count, depth } = piece.pleats ?? {};
+  const pleats = side && [piece.outline.findIndex(({ id }) => id === side), kind, count, depth];
+  return JSON.stringify([spacing, weave, piece.grain, sides, loops, lines, pleats]);
 }
 
 function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): CutPiece {
@@ -76,13 +89,16 @@ function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): Cu
   const loops: FlatPlace[][] = [];
   const firstOfSide: number[][] = [];
   const ranges: CutPiece['loops'] = [];
+  const lines = innerLines(piece);
+  const stops = lineStops(lines);
+  const stopsOf = (loop: number, side: number) => stops.get(`${loop} ${side}`) ?? [];
   let first = 0;
   loopsOfPiece(piece).forEach((nodes, loop) => {
     const places: FlatPlace[] = [];
     firstOfSide.push(
       sidesOf(nodes).map((side, i) => {
         const at = first + places.length;
-        places.push(...samplesOf(side, counts[loop]![i]!));
+        places.push(...samplesThrough(side, counts[loop]![i]!, stopsOf(loop, i)));
         return at;
       }),
     );
@@ -90,7 +106,29 @@ function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): Cu
     ranges.push({ first, count: places.length });
     first += places.length;
   });
-  const cut = weave === 'along the grain' ? alongGrain(loops, spacing) : allDirections(loops, spacing);
+  const rim = loops.flat();
+  /** The point of the border where a line ends. */
+  const pointAt = ({ loop, side, share }: BorderSpot, at: FlatPlace): number => {
+    const start = firstOfSide[loop]![side]!;
+    if (share === 0) return start;
+    const own = Array.from({ length: counts[loop]![side]! }, (_, i) => start + i);
+    const apart = (point: number) => distance(rim[point]!, at);
+    return own.reduce((best, point) => (apart(point) < apart(best) ? point : best));
+  };
+  const onLines: FlatPlace[] = [];
+  const rows = lines.map((line) => {
+    const places = placesOnLine(line, spacing).map(turned);
+    return places.map((place, i) => {
+      const spot = i === 0 ? line.ends[0] : i === places.length - 1 ? line.ends[1] : null;
+      return spot ? pointAt(spot, place) : rim.length + onLines.push(place) - 1;
+    });
+  });
+  const fixed = { places: onLines, rows };
+  const whole = weave === 'along the grain' ? alongGrain(loops, spacing, fixed) : allDirections(loops, spacing, fixed);
+  const cut = cutSlits(
+    whole,
+    rows.filter((_, i) => lines[i]!.slit),
+  );
   const low = [Infinity, Infinity];
   const high = [-Infinity, -Infinity];
   cut.places.forEach((value, i) => {
@@ -108,6 +146,15 @@ function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): Cu
     triangles: cut.triangles,
     firstOfSide,
     loops: ranges,
+    lineFolds: foldsOf(rows.map((row, i) => ({ row, fold: lines[i]!.fold }))),
     size: [high[0]! - low[0]!, high[1]! - low[1]!],
+  };
+}
+
+function foldsOf(lines: readonly { row: readonly number[]; fold: number }[]): Folds {
+  const folded = lines.filter(({ fold }) => fold !== 0);
+  return {
+    edges: Uint32Array.from(folded.flatMap(({ row }) => row.slice(1).flatMap((point, i) => [row[i]!, point]))),
+    angles: Float32Array.from(folded.flatMap(({ row, fold }) => row.slice(1).map(() => fold))),
   };
 }

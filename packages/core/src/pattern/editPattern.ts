@@ -1,7 +1,8 @@
 import { newId } from '../shot/create';
 import { asPolygon, isStraight, reversed, sidesOf, signedArea, splitSide, type FlatPlace } from '../mesh/outline/path';
 import { newNode } from './makePiece';
-import type { PatternNode, Piece, Seam } from './schema';
+import type { PatternLine, PatternNode, Piece, Seam } from './schema';
+import { TOUCH } from './innerLines';
 import { findStretch, loopsOfPiece, sideKeys } from './stretches';
 
 // What is done to pieces and seams, in recipes of `edit`. A seam holds on to nodes by their ids, so it stays whatever happens to its sides.
@@ -12,13 +13,39 @@ export interface EditedPattern {
   seams: Seam[];
 }
 
+/** The nodes of the line of a piece that has a node. */
+export function lineWith(piece: Piece, node: string): PatternLine | undefined {
+  return piece.lines.find(({ nodes }) => nodes.some(({ id }) => id === node));
+}
+
+/** A node of a piece, on its borders or its lines. */
+export function nodeWith(piece: Piece, id: string): PatternNode | undefined {
+  return (lineWith(piece, id)?.nodes ?? loopWith(piece, id))?.find((node) => node.id === id);
+}
+
+/** All nodes of a piece: of its borders, then of its lines. */
+export function nodesOfPiece(piece: Piece): PatternNode[] {
+  return [...loopsOfPiece(piece), ...piece.lines.map(({ nodes }) => nodes)].flat();
+}
+
 /** The loop of a piece that has a node. */
 export function loopWith(piece: Piece, node: string): PatternNode[] | undefined {
   return loopsOfPiece(piece).find((nodes) => nodes.some(({ id }) => id === node)) as PatternNode[] | undefined;
 }
 
-/** Adds a node on a side that begins with this node, at a parameter; the border stays as it is, and so do its seams. Returns its id. */
+/** Adds a node on a side that begins with this node, at a parameter; the border or line stays as it is, and so do its seams. Returns its id. */
 export function addNode(piece: Piece, from: string, t: number): string | null {
+  const line = lineWith(piece, from);
+  if (line) {
+    const own = newId();
+    line.nodes = splitSide(
+      line.nodes,
+      line.nodes.findIndex((node) => node.id === from),
+      t,
+      { id: own },
+    );
+    return own;
+  }
   const loop = loopWith(piece, from);
   if (!loop) return null;
   const id = newId();
@@ -28,13 +55,17 @@ export function addNode(piece: Piece, from: string, t: number): string | null {
   return id;
 }
 
-/** Takes nodes away, and seams that begin or end there. A border keeps at least two. */
+/** Takes nodes away, and seams and pleats that begin or end there. A border keeps at least two; a line that has only one left goes. */
 export function removeNodes(pattern: EditedPattern, piece: string, nodes: readonly string[]): void {
   const own = pattern.pieces.find(({ id }) => id === piece);
   if (!own) return;
   const gone = new Set(nodes);
   own.outline = own.outline.filter(({ id }) => !gone.has(id));
   own.holes = own.holes.map((hole) => hole.filter(({ id }) => !gone.has(id))).filter((hole) => hole.length > 1);
+  own.lines = own.lines
+    .map((line) => ({ ...line, nodes: line.nodes.filter(({ id }) => !gone.has(id)) }))
+    .filter(({ nodes: left }) => left.length > 1);
+  if (own.pleats && gone.has(own.pleats.side)) own.pleats = null;
   pattern.seams = pattern.seams.filter(({ a, b }) => findStretch(pattern.pieces, a) && findStretch(pattern.pieces, b));
 }
 
@@ -45,10 +76,14 @@ export function removePiece(pattern: EditedPattern, piece: string): void {
 
 /** Makes the sides at a node curves, or straight again. */
 export function setCurved(piece: Piece, node: string, curved: boolean): void {
-  const loop = loopWith(piece, node);
+  const line = lineWith(piece, node)?.nodes;
+  const loop = line ?? loopWith(piece, node);
   if (!loop) return;
   const at = loop.findIndex(({ id }) => id === node);
-  const [before, own, after] = [loop.at(at - 1)!, loop[at]!, loop[(at + 1) % loop.length]!];
+  const own = loop[at]!;
+  // At the end of a line there is nothing before, or after.
+  const before = line ? loop[Math.max(0, at - 1)]! : loop.at(at - 1)!;
+  const after = line ? loop[Math.min(loop.length - 1, at + 1)]! : loop[(at + 1) % loop.length]!;
   if (!curved) {
     own.before = own.after = null;
     return;
@@ -93,10 +128,19 @@ export function mirroredPiece(piece: Piece, name: string): Piece {
   return {
     ...piece,
     ...{ id: newId(), name, outline: loop(piece.outline), holes: piece.holes.map(loop) },
+    // Seen in a mirror the face is the same, so folds are.
+    lines: piece.lines.map((line) => ({ ...line, id: newId(), nodes: loop(line.nodes) })),
+    // The loop runs the other way: the side begins with what was its end.
+    pleats: piece.pleats && { ...piece.pleats, side: own(endOfSide(piece, piece.pleats.side)) },
     grain: piece.grain >= 0 ? Math.PI - piece.grain : -Math.PI - piece.grain,
     position: [-x, y, z],
     rotation: [rx, -ry, -rz],
   };
+}
+
+/** The node with which a side of the outline ends. */
+function endOfSide({ outline }: Piece, from: string): string {
+  return outline[(outline.findIndex(({ id }) => id === from) + 1) % outline.length]!.id;
 }
 
 /** Opens a piece that is half of a whole along a straight side: its other half is the same, seen in a mirror on that side. */
@@ -130,9 +174,24 @@ export function unfoldPiece(pattern: EditedPattern, piece: string, from: string)
   ];
   own.outline = signedArea(asPolygon(open)) > 0 ? open : reversed(open).map((node) => ({ ...node }));
   own.holes = [...own.holes, ...own.holes.map((hole) => hole.map(mirrorNode).reverse())];
+  const offFold = ([u, v]: FlatPlace) => Math.abs((u - a[0]) * dv - (v - a[1]) * du) / Math.sqrt(square);
+  own.lines = own.lines.flatMap((line) => {
+    const other = line.nodes.map(mirrorNode).reverse();
+    // A line that ends where the piece is opened goes on there.
+    if (offFold(line.nodes.at(-1)!.at) < TOUCH) return [{ ...line, nodes: joined(line.nodes, other) }];
+    if (offFold(line.nodes[0]!.at) < TOUCH) return [{ ...line, nodes: joined(other, line.nodes) }];
+    return [line, { ...line, id: newId(), nodes: other }];
+  });
+  if (own.pleats && !own.outline.some(({ id }) => id === own.pleats?.side)) own.pleats = null;
   pattern.seams = pattern.seams.filter(
     ({ a: one, b: other }) => findStretch(pattern.pieces, one) && findStretch(pattern.pieces, other),
   );
+}
+
+/** Two lines as one, the second of which begins where the first ends. */
+function joined(first: readonly PatternNode[], second: readonly PatternNode[]): PatternNode[] {
+  const [at, next] = [first.at(-1)!, second[0]!];
+  return [...first.slice(0, -1), { ...at, after: next.after }, ...second.slice(1)];
 }
 
 /** Sews two stretches together. */

@@ -1,7 +1,7 @@
 import { newId } from '../shot/create';
 import { cosine, sine } from '../math/trigonometry';
 import { reversed, signedArea, asPolygon, type FlatPlace } from '../mesh/outline/path';
-import { pieceSchema, type PatternNode, type Piece } from './schema';
+import { lineSchema, pieceSchema, type PatternLine, type PatternNode, type Piece } from './schema';
 
 /** How far the handles of a quarter of a circle reach, as a share of its radius: within 0.03 % of round. */
 const QUARTER = 0.5522847498;
@@ -25,6 +25,25 @@ export function makePiece(given: Partial<Piece> & { name: string; outline: Patte
     outline: turned(given.outline, true),
     holes: (given.holes ?? []).map((hole) => turned(hole, false)),
   });
+}
+
+/** A new crease across the middle of a piece, in the axes of the piece; where one lies already, beside it. */
+export function newLine(piece: Piece): PatternLine {
+  const places = asPolygon(piece.outline);
+  const span = (axis: 0 | 1) => {
+    const values = places.map((place) => place[axis]);
+    return [Math.min(...values), Math.max(...values)] as const;
+  };
+  const [[left, right], [low, high]] = [span(0), span(1)];
+  const taken = piece.lines.flatMap(({ nodes }) => nodes.map(({ at }) => at[1]));
+  let [v, step] = [(low + high) / 2, (high - low) / 12];
+  const free = () => taken.every((other) => Math.abs(other - v) > Math.abs(step) / 3);
+  for (let i = 0; i < 10 && !free(); i++) {
+    v += step;
+    step = -Math.sign(step) * (Math.abs(step) + (high - low) / 12);
+  }
+  const [from, to] = [left + 0.2 * (right - left), right - 0.2 * (right - left)];
+  return lineSchema.parse({ id: newId(), nodes: [newNode([from, v]), newNode([to, v])] });
 }
 
 /** Around its middle, in m. */

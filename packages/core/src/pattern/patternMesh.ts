@@ -2,6 +2,7 @@ import type { Mesh } from '../mesh/mesh';
 import { cutPiece } from './cutPiece';
 import { fitForSeams } from './fitForSeams';
 import { layPlace } from './layPiece';
+import { pieceFolds } from './pieceFolds';
 import { seamPairs, sewnTogether } from './sewnPoints';
 import { sideCounts } from './sideCounts';
 import type { Pattern } from './schema';
@@ -24,6 +25,7 @@ export function patternMesh(pattern: Pattern): Mesh {
   }
   const positions = new Float32Array(count * 3);
   const material = new Float32Array(count * 2);
+  const folds: { edges: number[]; angles: number[] } = { edges: [], angles: [] };
   const parts: { id: string; first: number; count: number; corner: readonly [number, number] }[] = [];
   let across = 0;
   cuts.forEach(({ places, material: own, size }, i) => {
@@ -34,6 +36,9 @@ export function patternMesh(pattern: Pattern): Mesh {
       positions.set(lay(places[point * 2]!, places[point * 2 + 1]!), (first + point) * 3);
       material.set([own[point * 2]! + across, own[point * 2 + 1]!], (first + point) * 2);
     }
+    const folded = pieceFolds(piece, cuts[i]!);
+    for (const point of folded?.edges ?? []) folds.edges.push(first + point);
+    for (const angle of folded?.angles ?? []) folds.angles.push(angle);
     parts.push({ id: piece.id, first, count: places.length / 2, corner: [across, 0] });
     across += size[0] + GAP;
   });
@@ -41,5 +46,11 @@ export function patternMesh(pattern: Pattern): Mesh {
   const sewn = sewnTogether(count, pairs);
   const cut = Uint32Array.from(cuts.flatMap((cut, i) => Array.from(cut.triangles, (point) => point + firsts[i]!)));
   const triangles = pairs.length > 0 ? fitForSeams(cut, sewn, material) : cut;
-  return { positions, triangles, material, parts, ...(pairs.length > 0 && { sewn }) };
+  return {
+    ...{ positions, triangles, material, parts },
+    ...(pairs.length > 0 && { sewn }),
+    ...(folds.angles.length > 0 && {
+      folds: { edges: Uint32Array.from(folds.edges), angles: Float32Array.from(folds.angles) },
+    }),
+  };
 }

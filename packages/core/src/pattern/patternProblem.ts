@@ -1,6 +1,8 @@
 import { asPolygon, signedArea } from '../mesh/outline/path';
 import { outlineProblem } from '../mesh/outline/outlineProblem';
 import { MOST_SHEET_POINTS } from './limits';
+import { linesProblem } from './linesProblem';
+import { pleatsProblem } from './pleatRow';
 import { findStretch, loopsOfPiece, sideKeys } from './stretches';
 import type { Pattern, Piece } from './schema';
 
@@ -24,10 +26,14 @@ export function patternProblem({ pieces, seams, spacing }: Pattern): PatternProb
     });
     if (ids.has(piece.id)) return refused('another piece has the same id');
     ids.add(piece.id);
-    const nodes = loopsOfPiece(piece).flat();
+    const nodes = [...loopsOfPiece(piece), ...piece.lines.map(({ nodes: own }) => own)].flat();
     if (new Set(nodes.map(({ id }) => id)).size < nodes.length) return refused('two of its nodes have the same id');
     const problem = problemOf(piece);
     if (problem) return refused(problem);
+    const unpleated = pleatsProblem(piece);
+    if (unpleated) return { path: ['pieces', i, 'pleats'], message: `“${piece.name}” cannot be pleated: ${unpleated}` };
+    const unlined = linesProblem(piece);
+    if (unlined) return { path: ['pieces', i, 'lines'], message: `“${piece.name}” cannot be cut: ${unlined}` };
     area += areaOf(piece);
   }
   if (area / (spacing * spacing) > MOST_SHEET_POINTS)

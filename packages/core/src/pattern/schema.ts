@@ -9,6 +9,10 @@ export const MOST_PIECES = 200;
 export const MOST_NODES = 2000;
 export const MOST_HOLES = 200;
 export const MOST_SEAMS = 1000;
+export const MOST_LINES = 500;
+
+/** A fold along a drawn line goes so far: nearly shut, in radians. */
+const MOST_FOLD = (170 * Math.PI) / 180;
 
 const flatPlace = z.tuple([z.number().min(-500).max(500), z.number().min(-500).max(500)]);
 
@@ -19,11 +23,80 @@ export const nodeSchema = z.strictObject({
   after: flatPlace.nullable().default(null).describe('The handle by which a curve leaves, from the node.'),
 });
 
+/** A line drawn on a piece, from its first node to its last. */
+export const lineSchema = z.strictObject({
+  id,
+  nodes: z.array(nodeSchema).min(2).max(MOST_NODES),
+  kind: z
+    .enum(['crease', 'slit'])
+    .default('crease')
+    .describe('Edges of the mesh run along a crease; a slit is cut open.'),
+  fold: quantity({
+    label: 'Fold',
+    help: 'By how much the cloth is folded along the line of itself: above 0 with its face inwards, below 0 outwards.',
+    unit: '°',
+    min: -MOST_FOLD,
+    max: MOST_FOLD,
+    default: 0,
+    step: Math.PI / 36,
+  }),
+});
+
+/** Folds that lie in a row along a side of a piece. */
+export const pleatsSchema = z.strictObject({
+  side: id.describe(
+    'Id of the node at which the side of the outline begins along which they lie; they run across the piece from it.',
+  ),
+  kind: z
+    .enum(['knife', 'box', 'rolled'])
+    .default('knife')
+    .describe('Folded one way, folded to either side of a panel, or round without creases.'),
+  count: quantity({
+    label: 'Pleats',
+    help: 'How many lie along the side.',
+    unit: '',
+    min: 1,
+    max: 200,
+    default: 8,
+    step: 1,
+    whole: true,
+  }),
+  depth: quantity({
+    label: 'Depth',
+    help: 'How far the cloth goes back in each fold; of rolled ones how far they stand out.',
+    unit: 'cm',
+    min: 0.001,
+    max: 10,
+    default: 0.03,
+    step: 0.001,
+  }),
+  room: quantity({
+    label: 'Room',
+    help: 'Between the layers of a fold where a run begins.',
+    unit: 'mm',
+    min: 0.0005,
+    max: 0.1,
+    default: 0.004,
+    step: 0.0005,
+  }),
+  pressed: quantity({
+    label: 'Pressed',
+    help: 'How much of each fold stays of itself: 0 % opens as it likes, 100 % stays as it is laid.',
+    unit: '%',
+    min: 0,
+    max: 1,
+    default: 1,
+    step: 0.01,
+  }),
+});
+
 export const pieceSchema = z.strictObject({
   id,
   name: lookOnly(z.string().min(1).max(120)),
   outline: z.array(nodeSchema).min(2).max(MOST_NODES),
   holes: z.array(z.array(nodeSchema).min(2).max(MOST_NODES)).max(MOST_HOLES).default([]),
+  lines: z.array(lineSchema).max(MOST_LINES).default([]),
+  pleats: pleatsSchema.nullable().default(null),
   grain: quantity({
     label: 'Grain',
     help: 'Direction of the warp on the piece: 0° along u, 90° along v.',
@@ -75,6 +148,8 @@ export const seamSchema = z.strictObject({
 });
 
 export type PatternNode = z.infer<typeof nodeSchema>;
+export type PatternLine = z.infer<typeof lineSchema>;
+export type Pleats = z.infer<typeof pleatsSchema>;
 export type Piece = z.infer<typeof pieceSchema>;
 export type Stretch = z.infer<typeof stretchSchema>;
 export type Seam = z.infer<typeof seamSchema>;

@@ -1,4 +1,5 @@
 import { isStraight, sideLength, sidesOf } from '../mesh/outline/path';
+import { innerLines, lineStops } from './innerLines';
 import { findStretch, loopsOfPiece, sideKey, type StretchPlace } from './stretches';
 import type { Pattern } from './schema';
 
@@ -10,35 +11,52 @@ const LEAST_OF_CURVE = 3;
  */
 export function sideCounts({ pieces, seams, spacing }: Pattern): Map<string, number> {
   const counts = new Map<string, number>();
+  /** Places on sides where lines end, which have points of their own. */
+  const stops = new Map<string, number>();
   for (const piece of pieces) {
+    for (const [key, shares] of lineStops(innerLines(piece))) stops.set(`${piece.id} ${key}`, shares.length);
     for (const [loop, nodes] of loopsOfPiece(piece).entries()) {
       for (const [i, side] of sidesOf(nodes).entries()) {
-        const least = Math.max(isStraight(side) ? 1 : LEAST_OF_CURVE, nodes.length < 3 ? 2 : 1);
-        counts.set(sideKey(piece.id, loop, i), Math.max(least, Math.round(sideLength(side) / spacing)));
+        const key = sideKey(piece.id, loop, i);
+        const least = Math.max(
+          isStraight(side) ? 1 : LEAST_OF_CURVE,
+          nodes.length < 3 ? 2 : 1,
+          1 + (stops.get(key) ?? 0),
+        );
+        counts.set(key, Math.max(least, Math.round(sideLength(side) / spacing)));
       }
     }
   }
   for (const { a, b } of seams) {
     const [one, other] = [findStretch(pieces, a), findStretch(pieces, b)];
     if (!one || !other) continue;
-    const least = Math.max(fewest(one), fewest(other));
+    const least = Math.max(fewest(one, stops), fewest(other, stops));
     const total = Math.max(least, Math.round((one.length + other.length) / 2 / spacing));
-    for (const stretch of [one, other]) divide(stretch, total, counts);
+    for (const stretch of [one, other]) divide(stretch, total, counts, stops);
   }
   return counts;
 }
 
-function fewest({ piece, loop, sides }: StretchPlace): number {
-  const all = sidesOf(loopsOfPiece(piece)[loop]!);
-  return sides.reduce((sum, side) => sum + (isStraight(all[side]!) ? 1 : LEAST_OF_CURVE), 0);
+function fewest(stretch: StretchPlace, stops: ReadonlyMap<string, number>): number {
+  return stretch.sides.reduce((sum, side) => sum + fewestOf(stretch, side, stops), 0);
+}
+
+function fewestOf({ piece, loop }: StretchPlace, side: number, stops: ReadonlyMap<string, number>): number {
+  const own = sidesOf(loopsOfPiece(piece)[loop]!)[side]!;
+  return Math.max(isStraight(own) ? 1 : LEAST_OF_CURVE, 1 + (stops.get(sideKey(piece.id, loop, side)) ?? 0));
 }
 
 /** Shares a number of pieces out over the sides of a stretch by their lengths, each at least its fewest; what is left goes to the largest remainders. */
-function divide(stretch: StretchPlace, total: number, counts: Map<string, number>): void {
+function divide(
+  stretch: StretchPlace,
+  total: number,
+  counts: Map<string, number>,
+  stops: ReadonlyMap<string, number>,
+): void {
   const { piece, loop, sides, length } = stretch;
   const all = sidesOf(loopsOfPiece(piece)[loop]!);
   const parts = sides.map((side) => {
-    const least = isStraight(all[side]!) ? 1 : LEAST_OF_CURVE;
+    const least = fewestOf(stretch, side, stops);
     const wanted = (total * sideLength(all[side]!)) / length;
     return { side, least, wanted, count: Math.max(least, Math.floor(wanted)) };
   });

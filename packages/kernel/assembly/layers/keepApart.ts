@@ -5,6 +5,9 @@ import { PAIR, pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
 import { beginSettled, marginAlong, notePair, noteSettled, SLACK } from './settled';
 
+/** A point is moved at most so many times as far as the two layers are: near a held point the lever of a free one has no end. */
+const MOST_LEVER: f32 = 8;
+
 /** Normals of layers that touch are measured anew at least this often, in substeps. */
 const REFRESH: i32 = 4;
 
@@ -49,6 +52,15 @@ function keepRange(from: i32, to: i32, step: i32, push: f32): i32 {
   return touching;
 }
 
+// @ts-ignore: decorator
+@inline
+function largestLane(v: v128): f32 {
+  return larger<f32>(
+    larger<f32>(f32x4.extract_lane(v, 0), f32x4.extract_lane(v, 1)),
+    larger<f32>(f32x4.extract_lane(v, 2), f32x4.extract_lane(v, 3)),
+  );
+}
+
 function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f32): void {
   const o0 = <usize>load<u32>(pair),
     o1 = <usize>load<u32>(pair, 4),
@@ -61,7 +73,10 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
     load<f32>(points + o3, 12),
   );
   const shares = f32x4.mul(weights, masses);
-  const total = sumOfLanes(f32x4.mul(weights, shares));
+  const total = larger<f32>(
+    sumOfLanes(f32x4.mul(weights, shares)),
+    largestLane(f32x4.abs(shares)) / MOST_LEVER,
+  );
   if (!(total > 0)) return;
   const d0 = v128.load(displacement + o0),
     d1 = v128.load(displacement + o1),

@@ -7,6 +7,7 @@ import {
   removePiece,
   setCurved,
   loopWith,
+  nodeWith,
   setSideLength,
   sideLength,
   sidesOf,
@@ -19,12 +20,15 @@ import { Copy, FlipHorizontal2, Move3d, Rotate3d, Trash2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
+import FoldSection from '../../fields/FoldSection.vue';
 import NameField from '../../fields/NameField.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import { vTip } from '../../fields/tip';
 import { useDocumentStore } from '../../session/document';
 import { usePatternStore, type CutCloth } from '../../stores/pattern';
 import { useSelectionStore, type Tool } from '../../stores/selection';
+import LineFields from './LineFields.vue';
+import PleatFields from './PleatFields.vue';
 
 // One piece: what is selected of its outline in figures, its grain, and its place in the stage.
 
@@ -77,10 +81,18 @@ const side = computed(() => {
 });
 const node = computed(() => (pattern.piece?.id === props.piece.id ? pattern.node : null));
 
+const lineNote = computed(() => {
+  const count = props.piece.lines.length;
+  return count === 0 ? 'creases and slits' : count === 1 ? 'one' : String(count);
+});
+const pleatNote = computed(() =>
+  props.piece.pleats ? `${props.piece.pleats.count} ${props.piece.pleats.kind}` : 'none',
+);
+
 function setNode(axis: 0 | 1, value: number): void {
   const { id } = node.value!;
   void acts.changePiece(props.cloth, props.piece, 'node', (own) => {
-    const found = loopWith(own, id)?.find((one) => one.id === id);
+    const found = nodeWith(own, id);
     if (found) found.at = axis === 0 ? [value, found.at[1]] : [found.at[0], value];
   });
 }
@@ -194,6 +206,12 @@ function remove(): void {
     lazy
     @change="acts.changePiece(cloth, piece, 'grain', (own) => (own.grain = $event))"
   />
+  <FoldSection :key="`lines ${piece.id}`" title="Lines" :note="lineNote" :open="piece.lines.length > 0">
+    <LineFields :cloth="cloth" :piece="piece" />
+  </FoldSection>
+  <FoldSection :key="`pleats ${piece.id}`" title="Pleats" :note="pleatNote" :open="piece.pleats !== null">
+    <PleatFields :cloth="cloth" :piece="piece" />
+  </FoldSection>
   <div class="section">
     <h2 class="grow">Place of the piece</h2>
     <button

@@ -3,7 +3,11 @@ import {
   findStretch,
   flatLayout,
   formatQuantity,
+  innerLines,
   loopWith,
+  nodesOfPiece,
+  nodeWith,
+  openSidesOf,
   parameterAt,
   placeAt,
   sideKeys,
@@ -15,7 +19,7 @@ import {
 } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import { usePatternStore } from '../../stores/pattern';
-import { loopPath, sidePath } from './flatSpace';
+import { loopPath, openPath, sidePath } from './flatSpace';
 import { useFlatLook } from './useFlatLook';
 import { useNodeDrawing } from './useNodeDrawing';
 
@@ -29,7 +33,7 @@ const { draft, cutting, drag, onNodeKey, splitAt } = useNodeDrawing();
 const shape = computed(() => pattern.shape);
 /** Pieces stay where they lie while one of them is drawn. */
 const layout = computed(() => flatLayout(shape.value?.pieces ?? []));
-const { look, px, grid, box, placeOf, zoom, pan } = useFlatLook(holder, () => ({
+const { look, measured, px, grid, box, placeOf, zoom, pan } = useFlatLook(holder, () => ({
   ...layout.value,
   count: shape.value?.pieces.length ?? 0,
 }));
@@ -52,7 +56,15 @@ const pieces = computed(() =>
           path: sidePath(side),
         })),
       ),
-      nodes: loops.flat(),
+      lines: piece.lines.map((line, n) => ({
+        line,
+        label: `Line ${n + 1} of ${piece.name}`,
+        path: openPath(line.nodes),
+        sides: openSidesOf(line.nodes).map((side, i) => ({ from: line.nodes[i]!.id, path: sidePath(side) })),
+      })),
+      // Where its pleats fold.
+      folds: innerLines({ ...piece, lines: [] }).map(({ sides }) => sidePath(sides[0]!)),
+      nodes: nodesOfPiece(piece),
     };
   }),
 );
@@ -80,13 +92,11 @@ function split(event: MouseEvent, piece: Piece, from: string, at: readonly [numb
 /** A press on nothing lets go of what is selected. */
 function letGo(): void {
   pattern.sides = [];
-  pattern.nodeId = null;
+  pattern.nodeId = pattern.lineId = null;
 }
 
 const selectedNode = computed(() =>
-  draft.value?.piece
-    ? [draft.value.piece.outline, ...draft.value.piece.holes].flat().find(({ id }) => id === pattern.nodeId)
-    : pattern.node,
+  draft.value?.piece ? nodeWith(draft.value.piece, pattern.nodeId ?? '') : pattern.node,
 );
 /** Sides whose length is told: those that are selected, and those beside the selected node. */
 function isMeasured(piece: Piece, from: string): boolean {
@@ -120,7 +130,7 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
       role="group"
       aria-label="Pieces laid out flat"
       :viewBox="`${box.u} ${box.v} ${box.w} ${box.h}`"
-      :style="{ '--px': px }"
+      :style="{ '--px': px, visibility: measured ? 'visible' : 'hidden' }"
       @wheel.prevent="zoom"
       @pointerdown.self="pan($event, letGo)"
     >
@@ -138,7 +148,7 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
         @pointerdown="pan($event, letGo)"
       />
       <g
-        v-for="{ piece, at, middle, corner, path, sides, nodes } in pieces"
+        v-for="{ piece, at, middle, corner, path, sides, lines, folds, nodes } in pieces"
         :key="piece.id"
         :transform="`translate(${at[0]} ${-at[1]})`"
         :class="{ chosen: piece.id === pattern.pieceId }"
@@ -199,6 +209,37 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
           >
             {{ formatQuantity(sideLength(side), 'cm', 4) }} cm
           </text>
+        </g>
+        <path
+          v-for="d in folds"
+          :key="d"
+          :d="d"
+          class="pleat"
+          :stroke-width="px"
+          :stroke-dasharray="`${10 * px} ${3 * px} ${2 * px} ${3 * px}`"
+        />
+        <g v-for="{ line, label, path: whole, sides: parts } in lines" :key="line.id">
+          <path
+            :d="whole"
+            class="line"
+            :class="{ slit: line.kind === 'slit', picked: line.id === pattern.lineId }"
+            :stroke-width="(line.id === pattern.lineId ? 3 : 1.5) * px"
+            :stroke-dasharray="line.kind === 'crease' ? `${10 * px} ${3 * px} ${2 * px} ${3 * px}` : undefined"
+          />
+          <path
+            v-for="part in parts"
+            :key="part.from"
+            :d="part.path"
+            class="hit"
+            role="button"
+            :tabindex="piece.id === pattern.pieceId ? 0 : -1"
+            :aria-label="label"
+            :aria-pressed="line.id === pattern.lineId"
+            :stroke-width="14 * px"
+            @pointerdown.stop="pattern.selectLine(piece.id, line.id)"
+            @dblclick.stop="split($event, piece, part.from, at)"
+            @keydown.enter.stop.prevent="pattern.selectLine(piece.id, line.id)"
+          />
         </g>
         <template v-if="piece.id === pattern.pieceId">
           <g v-if="draft?.piece.id === piece.id" class="guides" :stroke-width="px">
@@ -321,6 +362,21 @@ text {
 .side.of {
   stroke: var(--madder);
   stroke-width: calc(4 * var(--px));
+}
+.line,
+.pleat {
+  fill: none;
+  stroke: var(--ink-6);
+  pointer-events: none;
+}
+.line {
+  stroke: var(--ink-9);
+}
+.line.slit {
+  stroke: var(--madder);
+}
+.line.picked {
+  stroke: var(--indigo);
 }
 .hit {
   fill: none;

@@ -1,4 +1,4 @@
-import { controlsOf, isStraight, sidesOf, type BorderSide, type PatternNode } from '@lumbra/core';
+import { controlsOf, isStraight, openSidesOf, sidesOf, type BorderSide, type PatternNode } from '@lumbra/core';
 
 /** How the flat view is looked at: pixels a metre, and the place in its middle. */
 export interface FlatLook {
@@ -26,6 +26,13 @@ export function loopPath(nodes: readonly PatternNode[]): string {
       .map((side, i) => sidePath(side, i === 0))
       .join('') + 'Z'
   );
+}
+
+/** An open path. */
+export function openPath(nodes: readonly PatternNode[]): string {
+  return openSidesOf(nodes)
+    .map((side, i) => sidePath(side, i === 0))
+    .join('');
 }
 
 /** Distance of the lines of the grid in m, so that they are 24 to 120 pixels apart. */

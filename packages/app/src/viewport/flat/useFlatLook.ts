@@ -21,6 +21,8 @@ export function useFlatLook(
 ) {
   const { width, height } = useElementSize(holder);
   const look = ref<FlatLook>({ scale: 400, middle: [0, 0] });
+  /** Until its size is known, what is drawn lies anywhere. */
+  const measured = computed(() => width.value > 0 && height.value > 0);
   /** One pixel in m. */
   const px = computed(() => 1 / look.value.scale);
   const grid = computed(() => gridStep(look.value.scale));
@@ -76,5 +78,5 @@ export function useFlatLook(
     });
   }
 
-  return { look, px, grid, box, placeOf, zoom, pan };
+  return { look, measured, px, grid, box, placeOf, zoom, pan };
 }

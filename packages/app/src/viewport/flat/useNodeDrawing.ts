@@ -1,4 +1,17 @@
-import { addNode, loopWith, placeAt, removeNodes, sidesOf, type PatternNode, type Piece } from '@lumbra/core';
+import {
+  addNode,
+  lineWith,
+  loopWith,
+  nodesOfPiece,
+  nodeWith,
+  openSidesOf,
+  placeAt,
+  placeOnBorder,
+  removeNodes,
+  sidesOf,
+  type PatternNode,
+  type Piece,
+} from '@lumbra/core';
 import { ref, shallowRef } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
 import { followDrag } from '../../pointer/followDrag';
@@ -8,6 +21,9 @@ import { draggedNode, snapped, type NodePart, type Snapped } from './flatSpace';
 
 /** What arrows move a node by, in m; with shift the larger. */
 const NUDGE = { fine: 0.001, coarse: 0.01 };
+
+/** The end of a line that is dragged as near as this to a border ends on it, in pixels. */
+const BORDER = 8;
 
 /**
  * Drawing the outline of a piece. What is dragged is shown alone until it is let go; then the piece is cut anew, and that is one undo.
@@ -30,17 +46,18 @@ export function useNodeDrawing() {
     draft.value = null;
   }
 
-  const nodeIn = (piece: Piece, id: string) => loopWith(piece, id)?.find((node) => node.id === id);
-
   /** Drags a node, or one of its handles, at so many pixels a metre; with ctrl nothing is kept to, with alt a handle turns alone. */
   function drag(event: PointerEvent, piece: Piece, node: PatternNode, part: NodePart, scale: number): void {
     pattern.selectNode(piece.id, node.id);
     if (document.readOnly || cutting.value) return;
     const from = part === 'at' ? node.at : [node.at[0] + node[part]![0], node.at[1] + node[part]![1]];
-    const others = part === 'at' ? [piece.outline, ...piece.holes].flat().filter(({ id }) => id !== node.id) : [];
+    const others = part === 'at' ? nodesOfPiece(piece).filter(({ id }) => id !== node.id) : [];
+    const line = lineWith(piece, node.id)?.nodes;
+    // A line may end on a border: near one it does.
+    const isEnd = part === 'at' && line !== undefined && [line[0], line.at(-1)].includes(node);
     let last: { to: [number, number]; alone: boolean } | null = null;
     const change = (own: Piece) => {
-      const found = nodeIn(own, node.id);
+      const found = nodeWith(own, node.id);
       if (found && last) Object.assign(found, draggedNode(node, part, last.to, last.alone));
     };
     followDrag(event, {
@@ -53,10 +70,11 @@ export function useNodeDrawing() {
           scale,
           free,
         );
-        last = { to, alone: at.altKey };
+        const onBorder = isEnd && !free ? placeOnBorder(piece, wanted, BORDER / scale) : null;
+        last = { to: onBorder ? [onBorder[0], onBorder[1]] : to, alone: at.altKey };
         const next = JSON.parse(JSON.stringify(piece)) as Piece;
         change(next);
-        draft.value = { piece: next, guides };
+        draft.value = { piece: next, guides: onBorder ? { u: null, v: null } : guides };
       },
       end: (moved) => {
         if (moved && last) void take(piece, part === 'at' ? 'node' : 'curve', change);
@@ -75,7 +93,7 @@ export function useNodeDrawing() {
     pattern.selectNode(piece.id, node.id);
     if (by) {
       void take(piece, 'node', (own) => {
-        const found = nodeIn(own, node.id);
+        const found = nodeWith(own, node.id);
         if (found) found.at = [found.at[0] + by[0]!, found.at[1] + by[1]!];
       });
     } else if (pattern.cloth) {
@@ -83,11 +101,12 @@ export function useNodeDrawing() {
     }
   }
 
-  /** Puts a node on a side, nearest to a place of the piece in m. */
+  /** Puts a node on a side of a border or a line, nearest to a place of the piece in m. */
   function splitAt([u, v]: readonly [number, number], piece: Piece, from: string): void {
     if (document.readOnly) return;
-    const loop = loopWith(piece, from)!;
-    const side = sidesOf(loop)[loop.findIndex(({ id }) => id === from)]!;
+    const line = lineWith(piece, from)?.nodes;
+    const nodes = line ?? loopWith(piece, from)!;
+    const side = (line ? openSidesOf : sidesOf)(nodes)[nodes.findIndex(({ id }) => id === from)]!;
     let [best, nearest] = [0.5, Infinity];
     for (let i = 1; i < 100; i++) {
       const [x, y] = placeAt(side, i / 100);

@@ -3,6 +3,17 @@ import { Borders } from './borders';
 import { flatArray, triangulate } from './triangulate';
 import type { FlatPlace } from './path';
 
+/** Lines within borders, along which a mesh is to have edges. */
+export interface FixedLines {
+  /** Their places that are not on a border, in order. */
+  places: readonly FlatPlace[];
+  /** The points of each, in order: those of the borders count from 0, then these. */
+  rows: readonly (readonly number[])[];
+}
+
+/** No lines. */
+export const NO_LINES: FixedLines = { places: [], rows: [] };
+
 /** Area that a point has where all triangles have equal sides, over the square of their length. */
 const SHARE = Math.sqrt(3) / 2;
 /** Points nearer to a border than this share of the spacing are left out. */
@@ -25,17 +36,24 @@ const SPARSE = 1.4;
  *
  * @param loops borders, sampled at the spacing
  * @param spacing in m
- * @returns u v of all points, those of the borders first, in order; and the triangles
+ * @param lines within, whose points stay where they are
+ * @returns u v of all points, those of the borders first, then those of the lines, in order; and the triangles
  */
 export function allDirections(
   loops: readonly (readonly FlatPlace[])[],
   spacing: number,
+  lines = NO_LINES,
 ): { places: Float64Array; triangles: Uint32Array } {
-  const borders = new Borders(loops, spacing);
-  const rim = loops.flat();
+  const fixed = [...loops.flat(), ...lines.places];
+  const borders = new Borders(loops, spacing, rowsOf(lines, fixed));
   const seeds = spread(borders, spacing);
-  const places = relaxed(flatArray([...rim, ...seeds]), rim.length, borders, spacing);
-  return { places, triangles: triangulate(places, loopsOf(loops)) };
+  const places = relaxed(flatArray([...fixed, ...seeds]), fixed.length, borders, spacing);
+  return { places, triangles: triangulate(places, loopsOf(loops), lines.rows) };
+}
+
+/** The places of each line. */
+export function rowsOf({ rows }: FixedLines, places: readonly FlatPlace[]): FlatPlace[][] {
+  return rows.map((row) => row.map((point) => places[point]!));
 }
 
 /** The points of each loop, counted through. */

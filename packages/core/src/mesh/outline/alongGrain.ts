@@ -1,5 +1,6 @@
 import { Borders } from './borders';
-import { loopsOf } from './allDirections';
+import { loopsOf, NO_LINES, rowsOf } from './allDirections';
+import { edgeKey } from './constrain';
 import { flatArray, triangulate } from './triangulate';
 import type { FlatPlace } from './path';
 
@@ -16,15 +17,17 @@ const ROUNDS = 12;
  *
  * @param loops borders, sampled at the spacing
  * @param spacing in m
- * @returns u v of all points, those of the borders first, in order; and the triangles
+ * @param lines within, whose points stay where they are
+ * @returns u v of all points, those of the borders first, then those of the lines, in order; and the triangles
  */
 export function alongGrain(
   loops: readonly (readonly FlatPlace[])[],
   spacing: number,
+  lines = NO_LINES,
 ): { places: Float64Array; triangles: Uint32Array } {
-  const borders = new Borders(loops, spacing);
+  const rim = [...loops.flat(), ...lines.places];
+  const borders = new Borders(loops, spacing, rowsOf(lines, rim));
   const grid = new Grid(borders, spacing);
-  const rim = loops.flat();
   rim.forEach((place, point) => grid.take(place, point));
   const inner: FlatPlace[] = [];
   for (let row = 0; row < grid.rows; row++) {
@@ -38,15 +41,15 @@ export function alongGrain(
   }
   const places = flatArray([...rim, ...inner]);
   const outline = loopsOf(loops);
-  let triangles = triangulate(places, outline);
+  let triangles = triangulate(places, outline, lines.rows);
   const loose = grid.besideGaps().filter((point) => point >= rim.length);
   if (loose.length > 0) {
     for (let round = 0; round < ROUNDS; round++) {
       toMiddles(places, triangles, loose);
-      if (round % 4 === 3) triangles = triangulate(places, outline);
+      if (round % 4 === 3) triangles = triangulate(places, outline, lines.rows);
     }
   }
-  return { places, triangles: grid.withDiagonals(triangles, new Set(loose)) };
+  return { places, triangles: grid.withDiagonals(triangles, new Set(loose), lines.rows) };
 }
 
 /** Which point stands at each place of the grid, -1 for none. */
@@ -104,8 +107,12 @@ class Grid {
     return found;
   }
 
-  /** The triangles with those of whole cells in place of what the triangulation chose; cells of points that have moved stay. */
-  withDiagonals(triangles: Uint32Array, moved: ReadonlySet<number>): Uint32Array {
+  /**
+   * The triangles with those of whole cells in place of what the triangulation chose; cells of points that have moved stay, and those whose diagonal is
+   * an edge of a line.
+   */
+  withDiagonals(triangles: Uint32Array, moved: ReadonlySet<number>, rows: readonly (readonly number[])[]): Uint32Array {
+    const fixed = new Set(rows.flatMap((row) => row.slice(1).map((point, i) => edgeKey(row[i]!, point))));
     const cellOf = new Map<number, number[]>();
     const cells: [number, number, number, number][] = [];
     const alternate: boolean[] = [];
@@ -116,6 +123,8 @@ class Grid {
           ...([this.at(column, row + 1), this.at(column + 1, row + 1)] as [number, number]),
         ];
         if (corners.some((point) => point < 0 || moved.has(point))) continue;
+        const [a, b, c, d] = corners;
+        if (fixed.has(edgeKey(a, d)) || fixed.has(edgeKey(b, c))) continue;
         for (const point of corners) cellOf.set(point, [...(cellOf.get(point) ?? []), cells.length]);
         cells.push(corners);
         alternate.push((row + column) % 2 === 0);

@@ -9,24 +9,25 @@ export class Borders {
   readonly low: FlatPlace;
   readonly high: FlatPlace;
 
-  /** Whatever is nearer than `reach` m is known exactly. */
-  constructor(loops: readonly (readonly FlatPlace[])[], reach: number) {
+  /** Whatever is nearer than `reach` m is known exactly; open rows of places within count as borders where it is asked how near they are. */
+  constructor(loops: readonly (readonly FlatPlace[])[], reach: number, within: readonly (readonly FlatPlace[])[] = []) {
     this.#loops = loops;
     this.#cell = reach;
     const all = loops.flat();
     this.low = [Math.min(...all.map(([u]) => u)), Math.min(...all.map(([, v]) => v))];
     this.high = [Math.max(...all.map(([u]) => u)), Math.max(...all.map(([, v]) => v))];
-    for (const loop of loops) {
-      loop.forEach((a, i) => {
-        const b = loop[(i + 1) % loop.length]!;
-        const steps = Math.max(1, Math.ceil((2 * distance(a, b)) / reach));
-        const cells = new Set<number>();
-        for (let step = 0; step <= steps; step++) {
-          const at: FlatPlace = [a[0] + ((b[0] - a[0]) * step) / steps, a[1] + ((b[1] - a[1]) * step) / steps];
-          for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) cells.add(this.#cellOf(at, di, dj));
-        }
-        for (const cell of cells) this.#cells.set(cell, [...(this.#cells.get(cell) ?? []), [a, b]]);
-      });
+    const edges = [
+      ...loops.flatMap((loop) => loop.map((a, i) => [a, loop[(i + 1) % loop.length]!] as const)),
+      ...within.flatMap((row) => row.slice(1).map((b, i) => [row[i]!, b] as const)),
+    ];
+    for (const [a, b] of edges) {
+      const steps = Math.max(1, Math.ceil((2 * distance(a, b)) / reach));
+      const cells = new Set<number>();
+      for (let step = 0; step <= steps; step++) {
+        const at: FlatPlace = [a[0] + ((b[0] - a[0]) * step) / steps, a[1] + ((b[1] - a[1]) * step) / steps];
+        for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) cells.add(this.#cellOf(at, di, dj));
+      }
+      for (const cell of cells) this.#cells.set(cell, [...(this.#cells.get(cell) ?? []), [a, b]]);
     }
   }
 

@@ -55,8 +55,20 @@ function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number
     return turn(a, b, p) * turn(a, b, q) < 0 && turn(p, q, a) * turn(p, q, b) < 0;
   };
   const crossing: number[] = [];
+  // Edges far away are told by the box around the wanted one.
+  const [lowU, highU] = [Math.min(coords[a * 2]!, coords[b * 2]!), Math.max(coords[a * 2]!, coords[b * 2]!)];
+  const [lowV, highV] = [
+    Math.min(coords[a * 2 + 1]!, coords[b * 2 + 1]!),
+    Math.max(coords[a * 2 + 1]!, coords[b * 2 + 1]!),
+  ];
+  const isNear = (p: number, q: number) =>
+    Math.min(coords[p * 2]!, coords[q * 2]!) <= highU &&
+    Math.max(coords[p * 2]!, coords[q * 2]!) >= lowU &&
+    Math.min(coords[p * 2 + 1]!, coords[q * 2 + 1]!) <= highV &&
+    Math.max(coords[p * 2 + 1]!, coords[q * 2 + 1]!) >= lowV;
   for (let half = 0; half < triangles.length; half++) {
-    if (halfedges[half]! > half && crosses(triangles[half]!, triangles[next(half)]!)) crossing.push(half);
+    if (halfedges[half]! < half || !isNear(triangles[half]!, triangles[next(half)]!)) continue;
+    if (crosses(triangles[half]!, triangles[next(half)]!)) crossing.push(half);
   }
   for (let left = MOST_TURNS * crossing.length; crossing.length > 0; left--) {
     if (left === 0) return false;
@@ -74,7 +86,15 @@ function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number
     const turned = previous(half);
     if (crosses(triangles[turned]!, triangles[next(turned)]!)) crossing.push(turned);
   }
-  return edgesOf(mesh).has(edgeKey(a, b));
+  return has(mesh, a, b);
+}
+
+function has({ triangles }: Triangulation, a: number, b: number): boolean {
+  for (let half = 0; half < triangles.length; half++) {
+    const [p, q] = [triangles[half]!, triangles[next(half)]!];
+    if ((p === a && q === b) || (p === b && q === a)) return true;
+  }
+  return false;
 }
 
 /** Turns an edge between two triangles to their far points. */

@@ -51,7 +51,8 @@ function turn(a: FlatPlace, b: FlatPlace, c: FlatPlace): number {
   return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
 }
 
-function meet(p: FlatPlace, q: FlatPlace, r: FlatPlace, s: FlatPlace): boolean {
+/** Whether two straight pieces from p to q and from r to s cross or touch. */
+export function meet(p: FlatPlace, q: FlatPlace, r: FlatPlace, s: FlatPlace): boolean {
   const [a, b, c, d] = [turn(r, s, p), turn(r, s, q), turn(p, q, r), turn(p, q, s)];
   return a * b <= 0 && c * d <= 0 && !(a === 0 && b === 0 && c === 0 && d === 0 && !overlap(p, q, r, s));
 }

@@ -19,6 +19,11 @@ export function sidesOf(nodes: readonly PathNode[]): BorderSide[] {
   return nodes.map((from, i) => ({ from, to: nodes[(i + 1) % nodes.length]! }));
 }
 
+/** The sides of an open path, one fewer than it has nodes. */
+export function openSidesOf(nodes: readonly PathNode[]): BorderSide[] {
+  return nodes.slice(1).map((to, i) => ({ from: nodes[i]!, to }));
+}
+
 export function isStraight({ from, to }: BorderSide): boolean {
   return !isHandle(from.after) && !isHandle(to.before);
 }
@@ -90,6 +95,26 @@ export function samplesOf(side: BorderSide, count: number): FlatPlace[] {
     const share = i / count;
     return placeAt(side, lengths ? parameterIn(lengths, share * lengths.at(-1)!) : share);
   });
+}
+
+/** Places along a side, `count` pieces from its beginning without its end, as even as goes with one at each of some shares of its length, in order. */
+export function samplesThrough(side: BorderSide, count: number, stops: readonly number[]): FlatPlace[] {
+  if (stops.length === 0) return samplesOf(side, count);
+  const at = [0, ...stops, 1];
+  // Pieces are given one by one to the part that would have the longest.
+  const pieces = at.slice(1).map(() => 1);
+  for (let left = count - pieces.length; left > 0; left--) {
+    const sizes = pieces.map((own, i) => (at[i + 1]! - at[i]!) / own);
+    pieces[sizes.indexOf(Math.max(...sizes))]!++;
+  }
+  const lengths = isStraight(side) ? null : lengthsAlong(side);
+  return pieces.flatMap((own, i) =>
+    Array.from({ length: own }, (_, n) => {
+      const share = at[i]! + ((at[i + 1]! - at[i]!) * n) / own;
+      if (share === 0) return side.from.at;
+      return placeAt(side, lengths ? parameterIn(lengths, share * lengths.at(-1)!) : share);
+    }),
+  );
 }
 
 /** A closed path as a polygon: straight sides as they are, curves in so many chords. */

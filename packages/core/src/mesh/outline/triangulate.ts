@@ -8,15 +8,21 @@ import type { FlatPlace } from './path';
  *
  * @param places u v of each point
  * @param loops closed rows of points, none of which crosses another
+ * @param rows rows of points within, whose edges are edges too
  * @returns three points a triangle, counter-clockwise
  */
-export function triangulate(places: Float64Array, loops: readonly (readonly number[])[]): Uint32Array {
+export function triangulate(
+  places: Float64Array,
+  loops: readonly (readonly number[])[],
+  rows: readonly (readonly number[])[] = [],
+): Uint32Array {
   const all = framed(places);
   const delaunay = new Delaunator(all);
   const edges = loops.flatMap((loop) =>
     loop.map((point, i): [number, number] => [point, loop[(i + 1) % loop.length]!]),
   );
-  constrain(delaunay, all, edges);
+  const within = rows.flatMap((row) => row.slice(1).map((point, i): [number, number] => [row[i]!, point]));
+  constrain(delaunay, all, [...edges, ...within]);
   return insideOf(delaunay, edges);
 }
 

@@ -53,6 +53,8 @@ export const pattern = shapeKind({
         ...piece,
         outline: loop(piece.outline),
         holes: piece.holes.map(loop),
+        lines: piece.lines.map((line) => ({ ...line, nodes: loop(line.nodes) })),
+        pleats: piece.pleats && { ...piece.pleats, depth: tidySize(piece.pleats.depth * Math.min(x, y)) },
         position: [piece.position[0] * x, piece.position[1] * y, piece.position[2]] as typeof piece.position,
         radius: tidySize(Math.abs(piece.radius) * x) * (piece.radius < 0 ? -1 : 1),
       };

@@ -47,8 +47,7 @@ export const bendParts = oncePerMesh((rest): BendParts => {
   const folded: number[] = [];
   for (let edge = 0; edge < t.edgeCount; edge++) {
     if (t.edgeFaces[edge * 2 + 1]! < 0) continue;
-    // Cloth that is cut flat bends about flat hinges, wherever its points start.
-    const angle = rest.material || rest.cornerMaterial ? 0 : restAngle(rest, t, edge);
+    const angle = restAngle(rest, t, edge);
     (Math.abs(angle) < FLAT_ANGLE ? flat : folded).push(edge);
   }
   const points = folded.flatMap((edge) => hingePoints(t, edge));
@@ -250,8 +249,27 @@ function placeOf(rest: Mesh): (point: number) => Vector3 {
   return (point) => [p[point * 3]!, p[point * 3 + 1]!, p[point * 3 + 2]!];
 }
 
-/** Signed angle between the faces at rest, in radians, as kernel/assembly/bendAngle.ts measures it. */
+/** By how much edges are folded at rest, of cloth that is cut flat and folded. */
+const foldsByEdge = oncePerMesh(({ folds }) => {
+  const angles = new Map<string, number>();
+  folds?.angles.forEach((angle, i) => angles.set(ends(folds.edges[i * 2]!, folds.edges[i * 2 + 1]!), angle));
+  return angles;
+});
+
+function ends(a: number, b: number): string {
+  return a < b ? `${a} ${b}` : `${b} ${a}`;
+}
+
+/**
+ * Signed angle between the faces at rest, in radians, as kernel/assembly/bendAngle.ts measures it. Cloth that is cut flat bends about flat hinges,
+ * wherever its points start, but for those that are said to be folded.
+ */
 export function restAngle(rest: Mesh, t: Topology, edge: number): number {
+  if (rest.material || rest.cornerMaterial) {
+    if (!rest.folds) return 0;
+    const fold = foldsByEdge(rest).get(ends(t.edgePoints[edge * 2]!, t.edgePoints[edge * 2 + 1]!)) ?? 0;
+    return fold === 0 ? 0 : fold * angleSign(rest, t, edge);
+  }
   const at = placeOf(rest);
   const [start, end, far0, far1] = hingePoints(t, edge).map(at) as [Vector3, Vector3, Vector3, Vector3];
   const e = minus(end, start);
@@ -259,6 +277,14 @@ export function restAngle(rest: Mesh, t: Topology, edge: number): number {
   const n = cross(minus(far1, start), e);
   const size = length(e);
   return size < 1e-12 ? 0 : arcTangent(dot(cross(m, n), e) / size, dot(m, n));
+}
+
+/** Whether the angle of a hinge counts up as its face is folded inwards: where its first face runs from its start to its end it counts down. */
+export function angleSign(rest: Mesh, t: Topology, edge: number): 1 | -1 {
+  const [start, end] = hingePoints(t, edge);
+  const face = t.edgeFaces[edge * 2]! * 3;
+  const at = [0, 1, 2].find((corner) => rest.triangles[face + corner] === start)!;
+  return rest.triangles[face + ((at + 1) % 3)] === end ? -1 : 1;
 }
 
 function minus(a: Vector3, b: Vector3): Vector3 {

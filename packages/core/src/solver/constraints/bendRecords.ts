@@ -3,7 +3,7 @@ import { sameValues, scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import type { Topology } from '../../mesh/topology';
-import { bendMoments, bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
+import { angleSign, bendMoments, bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
 import { rigidityToAsk } from './bendRelaxation';
 import { hingeWeights, rigidityOf } from './hingeWeights';
 import type { KernelMemory } from '../kernelMemory';
@@ -52,12 +52,9 @@ export function setRestAngles(
   for (let i = 0; i < count; i++) values[i * ANGLE_WORDS + 4] = rest[i]! + more(i);
 }
 
-/** The moments of a hinge in the sign of its angle: where its first face runs from its start to its end, rising towards the normal counts down. */
+/** The moments of a hinge in the sign of its angle. */
 function signedMoments(rest: Mesh, t: Topology, edge: number): number[] {
-  const [start, end] = hingePoints(t, edge);
-  const face = t.edgeFaces[edge * 2]! * 3;
-  const at = [0, 1, 2].find((corner) => rest.triangles[face + corner] === start)!;
-  const sign = rest.triangles[face + ((at + 1) % 3)] === end ? -1 : 1;
+  const sign = angleSign(rest, t, edge);
   return bendMoments(rest, t, edge).map((moment) => sign * moment);
 }
 

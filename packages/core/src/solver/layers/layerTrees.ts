@@ -17,9 +17,9 @@ const PASSES = 64;
 /** Cloths lie this far apart at rest, in m: what is near in one is not near what is cut alike in another. */
 const APART = 64;
 
-/** Where a cloth's points are when nothing acts on it: flat, where it was cut flat. */
-function restPositions({ material, positions }: Mesh): Float32Array {
-  if (!material) return positions;
+/** Where a cloth's points are when nothing acts on it: flat, where it was cut flat; as it is laid, where it is folded of itself. */
+function restPositions({ material, positions, folds }: Mesh): Float32Array {
+  if (!material || folds) return positions;
   const flat = new Float32Array((material.length / 2) * 3);
   for (let i = 0; i < material.length / 2; i++) flat.set([material[i * 2]!, 0, material[i * 2 + 1]!], i * 3);
   return flat;
@@ -43,7 +43,8 @@ export function writeRest(memory: KernelMemory, address: number, cloths: readonl
     const places = restPositions(rest);
     const values = memory.floats(address + firstPoint * 16, points * 4);
     // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
-    const dense = edgeLengths(rest)[0]! < 4.5 * thickness ? 1 : 0;
+    // Beside a fold they are nearer the sharper it is.
+    const dense = rest.folds || edgeLengths(rest)[0]! < 4.5 * thickness ? 1 : 0;
     for (let i = 0; i < points; i++) {
       values[i * 4] = places[i * 3]!;
       values[i * 4 + 1] = places[i * 3 + 1]! + c * APART;
