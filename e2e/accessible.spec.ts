@@ -27,7 +27,7 @@ async function expectNone(page: Page, where: string, within?: string): Promise<v
 }
 
 test('axe finds nothing on any screen or station, in both themes', async ({ page }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'Open Crate cover' })).toBeVisible();
   await expectNone(page, 'home');
@@ -59,6 +59,12 @@ test('axe finds nothing on any screen or station, in both themes', async ({ page
   await page.getByRole('button', { name: 'Cut as a pattern' }).click();
   await expect(page.getByRole('list', { name: 'Pieces' })).toBeVisible();
   await expectNone(page, 'Pattern', '.panel');
+  await page.getByRole('button', { name: /^Pleats/ }).click();
+  await pick(page, 'Pleats', 'Knife');
+  await page.getByRole('button', { name: /^Lines/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Pressed' })).toBeVisible();
+  await expectNone(page, 'Pattern, pleats', '.panel');
+  await pick(page, 'Pleats', 'None');
   for (const work of ['Seams', 'Mesh', 'Pieces']) {
     await pick(page, 'Work', work);
     await expectNone(page, `Pattern, ${work}`, '.panel');
@@ -68,6 +74,11 @@ test('axe finds nothing on any screen or station, in both themes', async ({ page
   await page.getByRole('button', { name: 'Node 1 of Piece 1' }).focus();
   await expectNone(page, 'the pieces laid out flat', '.flat');
   await page.keyboard.press('f');
+  await row(page, 'Box').click();
+  await page.getByRole('button', { name: 'Split cloth off Box' }).click();
+  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await expectNone(page, 'Pattern, faces', '.panel');
+  await row(page, 'Sheet').click();
   await station(page, 'Hold');
   await page.getByRole('button', { name: 'Far side' }).click();
   await expectNone(page, 'points');

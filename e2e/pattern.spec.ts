@@ -221,3 +221,49 @@ test('a piece is pleated, creased and slit, and hangs so', async ({ page }) => {
   expect(crease!.nodes[1]!.at[0]).toBeCloseTo(0.25, 6);
   expect(slit!.kind).toBe('slit');
 });
+
+test('cloth is split off a thing by its faces', async ({ page }) => {
+  const hands = await emptyShot(page);
+  await hands.type('box 0.6 × 0.4 × 0.5 at 0, 0.2, 0 named Crate');
+  await hands.go('Pattern');
+  await hands.press('Split cloth off Crate');
+  const count = page.getByTestId('face-count');
+  await expect(count).toHaveText('0 of 12 faces selected');
+  await expect(page.getByRole('button', { name: 'Split off as cloth' })).toBeDisabled();
+  // The camera looks at it from above: its middle in the picture is on its top.
+  const [x, y] = await middleOf(page.getByTestId('viewport'));
+  await hands.act(() => page.mouse.click(x, y - 20));
+  await expect(count).toHaveText('1 of 12 faces selected');
+  await hands.press('All up to 20°');
+  await expect(count).toHaveText('2 of 12 faces selected');
+  await hands.press('Split off as cloth');
+  await expect(row(page, 'Cloth of Crate')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'All checks well' })).toBeVisible({ timeout: 30_000 });
+  await undo(page);
+  await expect(row(page, 'Cloth of Crate')).toBeHidden();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(row(page, 'Cloth of Crate')).toBeVisible();
+  const split = (await built(page)).things;
+  expect(split.map(({ role }) => role).sort()).toEqual(['cloth', 'collider']);
+  const cloth = split.find((thing): thing is Cloth => thing.role === 'cloth')!;
+  expect(cloth.pinSets[0]).toMatchObject({ name: 'Border on Crate', rides: cloth.id });
+});
+
+test('a border is sewn to a thing by hand, and is drawn to it', async ({ page }) => {
+  const hands = await emptyShot(page);
+  await hands.type('box 0.7 × 0.1 × 0.1 at 0, 1.2, -0.3 named Beam');
+  await hands.go('Pattern');
+  await hands.press('Rectangle');
+  await expect(page.getByRole('list', { name: 'Pieces' })).toBeVisible();
+  await page.keyboard.press('f');
+  const flat = page.getByRole('group', { name: 'Pieces laid out flat' });
+  const [x, y] = await middleOf(flat.getByRole('button', { name: /^Side of Piece 1/ }).nth(2));
+  await hands.act(() => page.mouse.click(x, y));
+  await work(hands, 'Seams');
+  await hands.press('Sew to Beam');
+  await expect(page.getByText('One border is sewn to things')).toBeVisible();
+  const cloth = (await built(page)).things.find((thing): thing is Cloth => thing.role === 'cloth')!;
+  expect(cloth.ties).toHaveLength(1);
+  expect(cloth.ties[0]).toMatchObject({ name: 'Seam to Beam', keepsDistance: false, drawnIn: 24 });
+  expect(cloth.ties[0]!.points.length).toBeGreaterThan(30);
+});

@@ -259,6 +259,22 @@ export function usePatternActs() {
     if (done) pattern.offering = false;
   }
 
+  /** Sews the selected stretches to the surface of a thing: another cloth, or something solid, that moves as it likes. */
+  async function sewToThing(cloth: CutCloth, to: string): Promise<void> {
+    const { stretches } = pattern;
+    const thing = document.shot?.things.find(({ id }) => id === to);
+    if (stretches.length === 0 || !thing) return;
+    const done = await change(
+      cloth,
+      `Sew to ${thing.name}`,
+      () => undefined,
+      (own) => {
+        for (const stretch of stretches) own.ties.push(tieAlong(own, stretch, to));
+      },
+    );
+    if (done) pattern.sides = [];
+  }
+
   /** A tie that draws a border to the surface of a thing, and holds it there. */
   function tieAlong(cloth: CutCloth, stretch: Stretch, to: string): Tie {
     const thing = document.shot!.things.find(({ id }) => id === to)!;
@@ -267,7 +283,13 @@ export function usePatternActs() {
     let name = stem;
     for (let i = 2; taken.has(name); i++) name = `${stem} ${i}`;
     // As near as contact lets it come.
-    const standOff = thing.role === 'collider' ? thing.clearance + cloth.fabric.thickness / 2 : 0;
+    const half = cloth.fabric.thickness / 2;
+    const standOff =
+      thing.role === 'collider'
+        ? thing.clearance + half
+        : thing.role === 'cloth'
+          ? half + thing.fabric.thickness / 2
+          : 0;
     const points = pointsAlong(cloth.shape, stretch);
     return createTie({ name, points, to, keepsDistance: false, standOff, drawnIn: cloth.shape.closing });
   }
@@ -282,6 +304,7 @@ export function usePatternActs() {
     copyPiece,
     sewSelected,
     sewOffered,
+    sewToThing,
     lengthOf: (cloth: CutCloth, stretch: PatternShape['seams'][number]['a']) =>
       findStretch(cloth.shape.pieces, stretch)?.length ?? 0,
   };

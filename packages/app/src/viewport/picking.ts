@@ -1,5 +1,10 @@
-import type { Vector3 as Place } from '@lumbra/core';
+import { faceNormals, type Mesh as CoreMesh, type Vector3 as Place } from '@lumbra/core';
 import {
+  BufferAttribute,
+  BufferGeometry,
+  DoubleSide,
+  Mesh,
+  MeshBasicMaterial,
   Plane,
   Raycaster,
   Vector2,
@@ -97,15 +102,48 @@ export class Picking {
   /** Points of a cloth for whose place on the canvas, in CSS pixels, a test holds; hidden ones only when they are asked for. */
   pointsWhere(cloth: string, test: (x: number, y: number) => boolean, hidden: boolean): number[] {
     const layer = this.#layers.cloths.get(cloth);
-    if (!layer) return [];
-    const places = this.#onCanvas(layer.positions);
+    return layer ? this.#placesWhere(layer.positions, test, hidden) : [];
+  }
+
+  /** Which of many places, x y z in m, a test of their places on the canvas holds for. */
+  #placesWhere(positions: ArrayLike<number>, test: (x: number, y: number) => boolean, hidden: boolean): number[] {
+    const places = this.#onCanvas(positions);
     const found: number[] = [];
     for (let point = 0; point < places.length / 2; point++) {
       if (test(places[point * 2]!, places[point * 2 + 1]!)) found.push(point);
     }
     if (hidden || found.length === 0) return found;
-    const seen = visiblePoints(this.#depths(), this.#camera, layer.positions);
+    const seen = visiblePoints(this.#depths(), this.#camera, positions);
     return found.filter((point) => seen[point]);
+  }
+
+  /** The face of a surface, in m, that is the first under a place of the canvas; -1 where none is. */
+  faceAt({ positions, triangles }: Pick<CoreMesh, 'positions' | 'triangles'>, x: number, y: number): number {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setIndex(new BufferAttribute(triangles, 1));
+    const body = new Mesh(geometry, new MeshBasicMaterial({ side: DoubleSide }));
+    return this.#ray(x, y).intersectObject(body)[0]?.faceIndex ?? -1;
+  }
+
+  /** Faces of a surface, in m, for whose middle on the canvas a test holds; those that are turned away or hidden only when they are asked for. */
+  facesWhere(
+    surface: Pick<CoreMesh, 'positions' | 'triangles'>,
+    test: (x: number, y: number) => boolean,
+    hidden: boolean,
+  ): number[] {
+    const { positions, triangles } = surface;
+    const middles = new Float32Array(triangles.length);
+    triangles.forEach((point, i) => {
+      for (let k = 0; k < 3; k++) middles[Math.floor(i / 3) * 3 + k]! += positions[point * 3 + k]! / 3;
+    });
+    const found = this.#placesWhere(middles, test, hidden);
+    if (hidden) return found;
+    const normals = faceNormals(surface);
+    const eye = this.#camera.position.toArray();
+    const faces = (face: number) =>
+      [0, 1, 2].reduce((sum, k) => sum + normals[face * 3 + k]! * (eye[k]! - middles[face * 3 + k]!), 0) > 0;
+    return found.filter(faces);
   }
 
   /** The point of a cloth that is nearest to a place of the canvas, within so many CSS pixels; -1 for none. */

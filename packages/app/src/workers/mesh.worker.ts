@@ -5,6 +5,7 @@ import {
   meshHash,
   offsetMesh,
   placeBy,
+  splitOff,
   contactShapeBody,
   STILL,
   type ColliderBody,
@@ -96,6 +97,12 @@ const worker = {
   /** Meshes at their places as one. */
   makeOneMesh(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
     return handedOver([hashed(makeOneMesh(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
+  },
+
+  /** Splits faces off a mesh. */
+  splitOff(mesh: Mesh, faces: number[], options: { divided: number; closed: boolean; room: number }) {
+    const { piece, rest, border } = splitOff(mesh, faces, options);
+    return { piece: hashed(piece), rest: rest && hashed(rest), border };
   },
 
   /** Cuts pieces of a pattern, each with what to remember it by. */

@@ -2,9 +2,12 @@ import { keepPoints } from './keepPoints';
 import { pointCount, type Mesh } from './mesh';
 import { borderLoops, topology } from './topology';
 
-/** Closes every border by a fan around the middle of its points. */
-export function closeBorders(mesh: Mesh): { mesh: Mesh; closed: number } {
-  const loops = borderLoops(topology(mesh)).filter((loop) => loop.length >= 3);
+/** Closes every border, or those that are wanted of their points in order, by a fan around the middle of its points. */
+export function closeBorders(
+  mesh: Mesh,
+  wanted: (loop: readonly number[]) => boolean = () => true,
+): { mesh: Mesh; closed: number } {
+  const loops = borderLoops(topology(mesh)).filter((loop) => loop.length >= 3 && wanted(loop));
   if (loops.length === 0) return { mesh, closed: 0 };
   const count = pointCount(mesh);
   const kept = Array.from({ length: count }, (_, i) => i);

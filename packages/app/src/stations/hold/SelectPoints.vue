@@ -22,6 +22,7 @@ import QuantityField from '../../fields/QuantityField.vue';
 import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
 import { useSelectionStore, type Tool } from '../../stores/selection';
+import ToolRow from '../ToolRow.vue';
 import SelectByBrightness from './SelectByBrightness.vue';
 import { useHoldActs } from '../../acts/useHoldActs';
 import { vTip } from '../../fields/tip';
@@ -112,19 +113,7 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
       <X :size="16" :stroke-width="1.5" />
     </button>
   </div>
-  <div class="choices" role="group" aria-label="Tools">
-    <button
-      v-for="tool in TOOLS"
-      :key="tool.id"
-      v-tip="tool.help"
-      type="button"
-      class="choice with-icon"
-      :aria-pressed="selection.tool === tool.id"
-      @click="selection.tool = selection.tool === tool.id ? 'look' : tool.id"
-    >
-      <component :is="tool.icon" :size="14" :stroke-width="1.5" />{{ tool.label }}
-    </button>
-  </div>
+  <ToolRow :tools="TOOLS" />
   <p v-if="help" class="small explain">{{ help }}</p>
   <TickBox v-if="help" :ticked="selection.takesHidden" @toggle="selection.takesHidden = !selection.takesHidden">
     also points that are hidden
@@ -224,11 +213,6 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
 </template>
 
 <style scoped>
-.with-icon {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-}
 .explain {
   margin-top: 8px;
 }

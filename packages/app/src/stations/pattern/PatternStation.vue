@@ -3,6 +3,7 @@ import { useFileDialog } from '@vueuse/core';
 import { computed } from 'vue';
 import { PIECE_KINDS, usePatternActs } from '../../acts/usePatternActs';
 import { useDocumentStore } from '../../session/document';
+import { useFacesStore } from '../../stores/faces';
 import { usePatternStore, type PatternWork } from '../../stores/pattern';
 import { useSelectionStore } from '../../stores/selection';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
@@ -13,6 +14,7 @@ import MeshFields from './MeshFields.vue';
 import PieceFields from './PieceFields.vue';
 import SeamList from './SeamList.vue';
 import SheetFields from './SheetFields.vue';
+import SplitFields from './SplitFields.vue';
 
 // Cutting and sewing: the pieces of a cloth, how they are meshed, and the seams between them.
 
@@ -20,6 +22,7 @@ const document = useDocumentStore();
 const selection = useSelectionStore();
 const pattern = usePatternStore();
 const acts = usePatternActs();
+const faces = useFacesStore();
 const { open, onChange } = useFileDialog({ accept: '.svg', multiple: false, reset: true });
 onChange((files) => {
   if (files?.[0]) void acts.readDrawing(files[0]);
@@ -37,6 +40,7 @@ const cloths = computed(() => document.shot?.things.filter(({ role }) => role ==
 
 <template>
   <StationPanel title="Pattern" help="What the cloth is cut from, how finely it is meshed, and its seams.">
+    <SplitFields v-if="faces.thing" :key="faces.thing.id" :thing="faces.thing" />
     <template v-if="cloth">
       <div class="section">
         <h2 class="grow cut">{{ cloth.name }}</h2>

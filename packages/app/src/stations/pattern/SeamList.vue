@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { easeOf, formatQuantity, quantitiesOf, SHAPES, type Quantity, type Seam } from '@lumbra/core';
 import { ArrowLeftRight, Trash2 } from '@lucide/vue';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
+import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import TickLine from '../../fields/TickLine.vue';
 import { vTip } from '../../fields/tip';
+import { useDocumentStore } from '../../session/document';
 import { usePatternStore, type CutCloth } from '../../stores/pattern';
 
 // The seams of a pattern: sides that are chosen are sewn, or all that lie near each other at once.
@@ -13,6 +15,13 @@ import { usePatternStore, type CutCloth } from '../../stores/pattern';
 const props = defineProps<{ cloth: CutCloth }>();
 const pattern = usePatternStore();
 const acts = usePatternActs();
+const document = useDocumentStore();
+/** Things that a border can be sewn to: all that have a surface. */
+const things = computed(() =>
+  (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.id !== props.cloth.id),
+);
+const chosen = ref('');
+const to = computed(() => (things.value.find(({ id }) => id === chosen.value) ?? things.value[0])?.id ?? '');
 const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
 const REACH: Quantity = {
   label: 'Within',
@@ -114,6 +123,19 @@ function lengths(seam: Seam): string {
       Auto seam…
     </button>
   </div>
+  <template v-if="pattern.stretches.length > 0 && things.length > 0">
+    <PickLine label="To a thing" name="Thing to sew to" :model-value="to" :options="things" @pick="chosen = $event" />
+    <div class="choices">
+      <button
+        v-tip="'Sews what is selected to its surface, which it is drawn to and goes along with'"
+        type="button"
+        class="choice"
+        @click="acts.sewToThing(cloth, to)"
+      >
+        Sew to {{ things.find(({ id }) => id === to)?.name }}
+      </button>
+    </div>
+  </template>
   <div v-if="pattern.offering" class="offer">
     <QuantityField :quantity="REACH" :model-value="pattern.reach" @change="pattern.reach = $event" />
     <TickLine :ticked="pattern.toThings" @toggle="pattern.toThings = !pattern.toThings">

@@ -1,6 +1,8 @@
 import { Scissors } from '@lucide/vue';
 import { defineAsyncComponent } from 'vue';
+import { faces as faceLayer } from '../../viewport/layers/faces';
 import { seams } from '../../viewport/layers/seams';
+import { faces as faceTool } from '../../viewport/tools/faces';
 import { pieceHandles } from '../../viewport/tools/pieceHandles';
 import type { Station } from '../station';
 
@@ -13,7 +15,7 @@ export const pattern: Station = {
     things.some((thing) => thing.role === 'cloth' && (thing.shape.kind === 'pattern' || thing.shape.kind === 'sheet'))
       ? 'used'
       : 'empty',
-  layers: [seams],
-  tools: [pieceHandles],
+  layers: [seams, faceLayer],
+  tools: [faceTool, pieceHandles],
   flat: defineAsyncComponent(() => import('../../viewport/flat/FlatView.vue')),
 };

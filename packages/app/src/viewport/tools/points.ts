@@ -6,6 +6,7 @@ import { useDocumentStore } from '../../session/document';
 import { useNoticeStore } from '../../stores/notice';
 import { POINT_TOOLS, useSelectionStore } from '../../stores/selection';
 import type { CanvasPlace, UseViewTool } from '../viewPart';
+import { isInside } from './insideOutline';
 import { PaintStroke } from './paintStroke';
 import PointOverlay from './PointOverlay.vue';
 import { useRampTool } from './useRampTool';
@@ -183,13 +184,3 @@ export const points: UseViewTool = ({ stage, scene }) => {
   const overlay = () => h(PointOverlay, { outline: outline.value, brush: brushAt.value, ramp: ramps.line.value });
   return { press, hover, leave: () => (brushAt.value = null), hasButton, overlay };
 };
-
-/** Whether a place is inside a closed line, by how often a ray from it crosses the line. */
-function isInside(corners: readonly (readonly [number, number])[], x: number, y: number): boolean {
-  let inside = false;
-  corners.forEach(([ax, ay], i) => {
-    const [bx, by] = corners[(i + 1) % corners.length]!;
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
-  });
-  return inside;
-}

@@ -1,0 +1,75 @@
+import { pointCount, shapeMesh, splitOff, triangleCount, type Mesh, type Thing } from '@lumbra/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useDocumentStore } from '../session/document';
+import { useSelectionStore } from './selection';
+
+/** A thing with faces that cloth can be split off: solid, and no endless ground. */
+export type SolidThing = Extract<Thing, { role: 'collider' | 'scenery' }>;
+
+/** Which faces of the selected thing are selected, to be split off. Not part of the shot, so not undone. */
+export const useFacesStore = defineStore('faces', () => {
+  const document = useDocumentStore();
+  const selection = useSelectionStore();
+  /** Whether faces are worked on, so that tools take them. */
+  const working = ref(false);
+  const faces = shallowRef<readonly number[]>([]);
+  /** How often each face that comes off is divided; null as suits its size. */
+  const divided = ref<number | null>(null);
+  /** What remains is closed where it is cut open. */
+  const closes = ref(true);
+
+  const thing = computed<SolidThing | null>(() => {
+    const found = selection.thing;
+    const solid = found?.role === 'collider' || found?.role === 'scenery' ? found : null;
+    if (!solid || solid.shape.kind === 'ground') return null;
+    return solid.shape.kind === 'mesh' && !document.assets.has(solid.shape.asset) ? null : solid;
+  });
+  const mesh = computed<Mesh | null>(() => thing.value && shapeMesh(thing.value.shape, document.assets));
+  /** How often faces are divided so that the cloth has points enough to fold: about as many as this. */
+  const suits = computed(() => {
+    let count = 0;
+    while (count < 5 && faces.value.length * 4 ** count * 4 < ENOUGH_FACES * 2) count++;
+    return count;
+  });
+  const times = computed(() => divided.value ?? suits.value);
+  /** How many points the cloth will have. */
+  const points = computed(() => {
+    if (!mesh.value || faces.value.length === 0) return 0;
+    const { piece } = splitOff(mesh.value, faces.value, { closed: false });
+    // Each time there is one more in each edge.
+    let [p, f] = [pointCount(piece), triangleCount(piece)];
+    for (let i = 0; i < times.value; i++) [p, f] = [p + Math.round(f * 1.5 + Math.sqrt(f)), f * 4];
+    return p;
+  });
+
+  watch(
+    () => [thing.value?.id, thing.value && JSON.stringify(thing.value.shape)].join(),
+    () => {
+      faces.value = [];
+      divided.value = null;
+    },
+  );
+  watch(
+    () => working.value && selection.station === 'pattern' && thing.value !== null,
+    (on) => {
+      if (!on && FACE_TOOLS.includes(selection.tool)) selection.tool = 'look';
+    },
+  );
+
+  function take(found: readonly number[], how: { shiftKey: boolean; altKey: boolean }): void {
+    const now = new Set(how.shiftKey || how.altKey ? faces.value : []);
+    for (const face of found) {
+      if (how.altKey) now.delete(face);
+      else now.add(face);
+    }
+    faces.value = [...now].sort((a, b) => a - b);
+  }
+
+  return { working, faces, divided, closes, thing, mesh, suits, times, points, take };
+});
+
+/** Tools that take faces. */
+export const FACE_TOOLS: readonly string[] = ['point', 'box', 'lasso'];
+/** Cloth of so many faces folds. */
+const ENOUGH_FACES = 1500;
