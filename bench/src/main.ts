@@ -7,6 +7,7 @@ import { contactCost } from './contactCost';
 import { frameCost } from './frameCost';
 import { interfaceCost } from './interface';
 import { nativeLimit } from './nativeLimit';
+import { patternCost } from './patternCost';
 import { peerEngine } from './peerEngine';
 import { older } from './older';
 import { switchingCost } from './switching';
@@ -22,6 +23,7 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   air: airCost,
   change: changeCost,
   finish: finishCost,
+  pattern: patternCost,
   interface: interfaceCost,
   switching: switchingCost,
   takes: benchTakes,

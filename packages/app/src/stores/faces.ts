@@ -1,4 +1,4 @@
-import { pointCount, shapeMesh, splitOff, triangleCount, type Mesh, type Thing } from '@lumbra/core';
+import { shapeMesh, type Mesh, type Thing } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from '../session/document';
@@ -36,9 +36,10 @@ export const useFacesStore = defineStore('faces', () => {
   /** How many points the cloth will have. */
   const points = computed(() => {
     if (!mesh.value || faces.value.length === 0) return 0;
-    const { piece } = splitOff(mesh.value, faces.value, { closed: false });
+    const { triangles } = mesh.value;
+    const own = new Set(faces.value.flatMap((face) => [...triangles.subarray(face * 3, face * 3 + 3)]));
     // Each time there is one more in each edge.
-    let [p, f] = [pointCount(piece), triangleCount(piece)];
+    let [p, f] = [own.size, faces.value.length];
     for (let i = 0; i < times.value; i++) [p, f] = [p + Math.round(f * 1.5 + Math.sqrt(f)), f * 4];
     return p;
   });

@@ -83,7 +83,8 @@ function spread(borders: Borders, spacing: number): FlatPlace[] {
     const line = lines.get(at) ?? borders.inside(low[1] + (at + 0.5) * band);
     lines.set(at, line);
     if (!line.some(([from, to]) => u > from && u < to)) continue;
-    if (borders.distance([u, v]) > OFF_BORDER * spacing && borders.isInside([u, v])) found.push([u, v]);
+    // No border passes between it and the middle of its band, which is nearer.
+    if (borders.distance([u, v]) > OFF_BORDER * spacing) found.push([u, v]);
   }
   return found;
 }

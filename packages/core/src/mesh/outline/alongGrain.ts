@@ -31,10 +31,12 @@ export function alongGrain(
   rim.forEach((place, point) => grid.take(place, point));
   const inner: FlatPlace[] = [];
   for (let row = 0; row < grid.rows; row++) {
+    const within = borders.inside(grid.place(0, row)[1]);
     for (let column = 0; column < grid.columns; column++) {
       if (grid.at(column, row) >= 0) continue;
       const place = grid.place(column, row);
-      if (!(borders.distance(place) > OFF_BORDER * spacing) || !borders.isInside(place)) continue;
+      if (!within.some(([from, to]) => place[0] > from && place[0] < to)) continue;
+      if (!(borders.distance(place) > OFF_BORDER * spacing)) continue;
       grid.set(column, row, rim.length + inner.length);
       inner.push(place);
     }

@@ -1,4 +1,4 @@
-import { distance, isInside, type FlatPlace } from './path';
+import { distance, type FlatPlace } from './path';
 
 /** Borders of a piece as closed polygons, for asking what is inside, and how near. */
 export class Borders {
@@ -35,10 +35,6 @@ export class Borders {
     const i = Math.floor((u - this.low[0]) / this.#cell) + di + 4;
     const j = Math.floor((v - this.low[1]) / this.#cell) + dj + 4;
     return j * 2 ** 24 + i;
-  }
-
-  isInside(place: FlatPlace): boolean {
-    return this.#loops.reduce((odd, loop) => odd !== isInside(loop, place), false);
   }
 
   /** Distance to the nearest border in m; infinite where that is farther than `reach`. */
