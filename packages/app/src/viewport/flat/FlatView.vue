@@ -166,7 +166,7 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
             :stroke-width="1.5 * px"
           />
         </g>
-        <text :x="corner[0]" :y="-corner[1] - 10 * px" :font-size="13 * px" class="name">{{ piece.name }}</text>
+        <text :x="corner[0]" :y="-corner[1] - 26 * px" :font-size="13 * px" class="name">{{ piece.name }}</text>
         <g v-for="{ side, from, key, path: d } in sides" :key="key">
           <path
             :d="d"
