@@ -47,7 +47,7 @@ async function drawingInfo(file: string): Promise<void> {
     throw new Error(`${file}: ${error instanceof Error ? error.message : String(error)}`);
   }
   const tidy = (value: number) => Number(value.toPrecision(6));
-  const outlines = read.outlines.map(({ name, outline, holes }) => {
+  const outlines = read.outlines.map(({ name, outline, holes, lines }) => {
     const { width, height, area } = sizeOfPiece(makePiece({ name: 'Piece', outline, holes }));
     return {
       name,
@@ -56,6 +56,7 @@ async function drawingInfo(file: string): Promise<void> {
       area: tidy(area),
       nodes: outline.length,
       holes: holes.length,
+      creases: lines.length,
     };
   });
   console.log(JSON.stringify({ format: 'svg', outlines, leftOut: read.leftOut }, null, 2));

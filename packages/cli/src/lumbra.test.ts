@@ -188,7 +188,7 @@ describe('lumbra info', () => {
     const told = JSON.parse(stdout) as { outlines: { area: number }[] };
     expect(told).toMatchObject({
       format: 'svg',
-      outlines: [{ name: 'Front', width: 0.04, height: 0.05, nodes: 4, holes: 1 }],
+      outlines: [{ name: 'Front', width: 0.04, height: 0.05, nodes: 4, holes: 1, creases: 0 }],
       leftOut: ['<text>'],
     });
     expect(told.outlines[0]!.area).toBeCloseTo(0.002 - Math.PI * 25e-6, 7);

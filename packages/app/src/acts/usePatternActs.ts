@@ -14,6 +14,7 @@ import {
   rectangleNodes,
   sew,
   sizeOfPiece,
+  withCreases,
   type Cloth,
   type PatternNode,
   type PatternShape,
@@ -37,7 +38,13 @@ export const PIECE_KINDS = [
 ] as const;
 export type PieceKind = (typeof PIECE_KINDS)[number]['id'];
 
-type NewPiece = { name?: string; outline: PatternNode[]; holes?: PatternNode[][]; position?: Piece['position'] };
+type NewPiece = {
+  name?: string;
+  outline: PatternNode[];
+  holes?: PatternNode[][];
+  lines?: Piece['lines'];
+  position?: Piece['position'];
+};
 
 /** Files of drawings above this are refused before they are read. */
 const LARGEST_DRAWING = 30 * 1024 * 1024;
@@ -187,13 +194,21 @@ export function usePatternActs() {
         [0, 0],
       );
       const right = pattern.cloth ? Math.max(...pattern.cloth.shape.pieces.map(rightOf)) + BESIDE : null;
+      function creasesOf(of: Pick<Piece, 'outline' | 'holes'>, lines: PatternNode[][]): Piece['lines'] {
+        const made = withCreases(makePiece({ name: 'x', ...of }), lines);
+        refused += made.refused;
+        return made.piece.lines;
+      }
       const left = Math.min(
         ...outlines.map(({ outline, middle: m }) => m[0] - sizeOfPiece(makePiece({ name: 'x', outline })).width / 2),
       );
-      const given = outlines.map(({ name, outline, holes, middle: m }) => ({
-        ...{ name, outline, holes },
+      let refused = 0;
+      const given = outlines.map(({ name, outline, holes, lines, middle: m }) => ({
+        ...{ name, outline, holes, lines: creasesOf({ outline, holes }, lines) },
         position: [right === null ? m[0] - middle[0]! : m[0] - left + right, m[1] - middle[1]!, 0] as Piece['position'],
       }));
+      if (refused > 0)
+        leftOut.push(refused === 1 ? 'a crease that cannot be had' : `${refused} creases that cannot be had`);
       const count = given.length === 1 ? 'an outline' : `${given.length} outlines`;
       await addPieces(given, `Bring in ${count} from ${file.name}`);
       if (leftOut.length > 0) notice.say(`${file.name}: ${count} brought in. Left out: ${leftOut.join('; ')}.`);

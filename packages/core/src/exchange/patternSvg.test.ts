@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { asPolygon } from '../mesh/outline/path';
-import { discNodes, makePiece, rectangleNodes } from '../pattern/makePiece';
-import type { Piece } from '../pattern/schema';
+import { discNodes, makePiece, newNode, rectangleNodes } from '../pattern/makePiece';
+import { suitablePleats } from '../pattern/pleatRow';
+import { lineSchema, type Piece } from '../pattern/schema';
 import { readSvg } from './import/svg/readSvg';
 import { patternSvg } from './patternSvg';
 
@@ -44,6 +45,16 @@ describe('a pattern as a drawing', () => {
     }
     const reaches = asPolygon(outlines[1]!.outline, 40).map(([u, v]) => Math.hypot(u, v));
     expect(Math.max(...reaches) - Math.min(...reaches)).toBeLessThan(2e-4);
+  });
+
+  test('has creases and the folds of pleats in dashes, which come back as creases, and slits as cuts', () => {
+    const piece = panel('Flap', 0.6, 0.4);
+    piece.pleats = suitablePleats(piece, 'Flap2', 'knife');
+    const slit = lineSchema.parse({ id: 'l', kind: 'slit', nodes: [newNode([-0.02, 0]), newNode([-0.01, 0.1])] });
+    const sheet = patternSvg({ pieces: [piece, { ...panel('Plain', 0.3, 0.3), lines: [slit] }], seams: [] }, 'Flaps');
+    const { outlines, leftOut } = readSvg(sheet);
+    expect(outlines.map(({ lines }) => lines.length)).toEqual([2 * piece.pleats.count, 0]);
+    expect(leftOut).toContain('5 × an open path');
   });
 
   test('has its pieces apart from each other, each by its name, and seams by their numbers on both sides', () => {

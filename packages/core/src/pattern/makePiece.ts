@@ -1,6 +1,7 @@
 import { newId } from '../shot/create';
 import { cosine, sine } from '../math/trigonometry';
 import { reversed, signedArea, asPolygon, type FlatPlace } from '../mesh/outline/path';
+import { linesProblem } from './linesProblem';
 import { lineSchema, pieceSchema, type PatternLine, type PatternNode, type Piece } from './schema';
 
 /** How far the handles of a quarter of a circle reach, as a share of its radius: within 0.03 % of round. */
@@ -44,6 +45,17 @@ export function newLine(piece: Piece): PatternLine {
   }
   const [from, to] = [left + 0.2 * (right - left), right - 0.2 * (right - left)];
   return lineSchema.parse({ id: newId(), nodes: [newNode([from, v]), newNode([to, v])] });
+}
+
+/** A piece with those of some lines as creases that can be had, and how many could not. */
+export function withCreases(piece: Piece, lines: readonly PatternNode[][]): { piece: Piece; refused: number } {
+  let [own, refused] = [piece, 0];
+  for (const nodes of lines) {
+    const next = { ...own, lines: [...own.lines, lineSchema.parse({ id: newId(), nodes })] };
+    if (linesProblem(next)) refused++;
+    else own = next;
+  }
+  return { piece: own, refused };
 }
 
 /** Around its middle, in m. */

@@ -13,14 +13,14 @@ const CLOSES = 1e-4;
 export class TooLargeError extends Error {}
 
 /**
- * The closed paths of a path's data after transforms, in m, v up; and how many are open. Arcs and quadratic curves become cubic ones.
+ * The closed paths of a path's data after transforms, in m, v up; and those that are open. Arcs and quadratic curves become cubic ones.
  * @throws Error when the data cannot be read, TooLargeError when there is too much of it
  */
 export function closedPaths(
   d: string,
   transforms: readonly string[],
   scale: readonly [number, number],
-): { closed: PatternNode[][]; open: number } {
+): { closed: PatternNode[][]; open: PatternNode[][] } {
   const path = svgpath(d);
   // svgpath keeps what it could not read here.
   const { err } = path as unknown as { err: string };
@@ -71,13 +71,13 @@ export function closedPaths(
   });
   finish(false);
   const closed: PatternNode[][] = [];
-  let open = 0;
+  const open: PatternNode[][] = [];
   for (const { nodes, closed: said } of rows) {
     if (nodes.length < 2) continue;
     const [first, last] = [nodes[0]!, nodes.at(-1)!];
     const gap = apart(first, last);
     if (!said && gap > CLOSES) {
-      open++;
+      open.push(nodes);
       continue;
     }
     const own = closedRow(nodes, gap < CLOSES);

@@ -1,4 +1,4 @@
-import { asPolygon, isInside, signedArea, type FlatPlace } from '../../../mesh/outline/path';
+import { asPolygon, isInside, openSidesOf, placeAt, signedArea, type FlatPlace } from '../../../mesh/outline/path';
 import type { PatternNode } from '../../../pattern/schema';
 
 /** An outline with its holes, around its middle, and where that lies in the drawing, in m. */
@@ -6,6 +6,8 @@ export interface Outline {
   name: string;
   outline: PatternNode[];
   holes: PatternNode[][];
+  /** Open paths within, along which it is creased. */
+  lines: PatternNode[][];
   middle: [number, number];
 }
 
@@ -31,6 +33,7 @@ export function nest(paths: readonly { name: string; nodes: PatternNode[] }[]): 
       name: name || `Outline ${outlines.length + 1}`,
       outline: shifted(nodes, middle),
       holes: [],
+      lines: [],
       middle,
     };
     outlines.push(outline);
@@ -42,6 +45,19 @@ export function nest(paths: readonly { name: string; nodes: PatternNode[] }[]): 
     if (outer) outer.holes.push(shifted(nodes, outer.middle));
   });
   return outlines;
+}
+
+/** Gives a line to the smallest outline around its middle; false where there is none. */
+export function placeLine(nodes: readonly PatternNode[], outlines: readonly Outline[]): boolean {
+  const sides = openSidesOf(nodes);
+  const middle = placeAt(sides[sides.length >> 1]!, 0.5);
+  const around = outlines
+    .map((outline) => ({ outline, polygon: asPolygon(outline.outline) }))
+    .filter(({ outline, polygon }) => isInside(polygon, [middle[0] - outline.middle[0], middle[1] - outline.middle[1]]))
+    .sort((a, b) => Math.abs(signedArea(a.polygon)) - Math.abs(signedArea(b.polygon)));
+  const own = around[0]?.outline;
+  own?.lines.push(shifted(nodes, own.middle));
+  return own !== undefined;
 }
 
 /** Most of its corners, so that one that touches does not decide. */

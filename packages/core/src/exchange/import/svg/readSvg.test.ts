@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { makePiece } from '../../../pattern/makePiece';
+import { innerLines } from '../../../pattern/innerLines';
+import { makePiece, newNode, withCreases } from '../../../pattern/makePiece';
 import { areaOf } from '../../../pattern/patternProblem';
 import { ReadError } from '../../readError';
 import { readSvg } from './readSvg';
@@ -64,6 +65,31 @@ it('keeps names, and where outlines lie in the drawing, v up', () => {
   expect(outlines[0]!.name).toBe('Front');
   expect(outlines[0]!.middle[0]).toBeCloseTo(0.02, 9);
   expect(outlines[0]!.middle[1]).toBeCloseTo(-0.02, 9);
+});
+
+it('takes open paths in dashes as creases of the outline that they lie in', () => {
+  const { outlines, leftOut } = readSvg(
+    page(
+      '<rect id="Back" width="100" height="80"/><rect id="Pocket" x="10" y="10" width="30" height="30" style="fill:none"/>' +
+        '<rect id="Side" x="120" width="50" height="80"/>' +
+        '<line x1="50" y1="0" x2="50" y2="80" stroke-dasharray="4 2"/>' +
+        '<path d="M120 40C130 60 160 60 170 40" style="stroke:#000;stroke-dasharray:3,1"/>' +
+        '<path d="M130 10L160 10" stroke-dasharray="none"/><line x1="110" y1="0" x2="112" y2="80" stroke-dasharray="2"/>',
+    ),
+  );
+  expect(leftOut).toEqual(['an open path', 'a dashed line outside of the outlines']);
+  const [back, side] = outlines;
+  expect(outlines).toHaveLength(2);
+  expect(back!.lines).toHaveLength(1);
+  expect(back!.lines[0]!.map(({ at }) => at.map((value) => Math.round(value * 1e6)))).toEqual([
+    [0, 40_000],
+    [0, -40_000],
+  ]);
+  expect(side!.lines[0]![0]!.after).not.toBeNull();
+  const piece = makePiece({ name: 'x', outline: side!.outline });
+  const made = withCreases(piece, [...side!.lines, [newNode([-1, 0]), newNode([1, 0])]]);
+  expect(made).toMatchObject({ refused: 1, piece: { lines: [{ kind: 'crease', fold: 0 }] } });
+  expect(innerLines(made.piece)[0]!.ends.every((end) => end !== null)).toBe(true);
 });
 
 it('says what is left out', () => {

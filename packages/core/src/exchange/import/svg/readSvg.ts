@@ -1,6 +1,6 @@
 import { ReadError } from '../../readError';
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { nest, type Outline } from './nest';
+import { nest, placeLine, type Outline } from './nest';
 import { closedPaths, TooLargeError } from './closedPaths';
 import type { PatternNode } from '../../../pattern/schema';
 import { SHAPE_PATHS } from './shapePath';
@@ -37,7 +37,7 @@ type Node = Record<string, unknown> & { ':@'?: Record<string, string> };
 
 /**
  * The closed outlines of an SVG drawing, in m: every path command and basic shape, transforms, units and viewBox; what lies inside of an outline is a hole of
- * it. v points up, around the middle of each outline.
+ * it, and an open path in dashes a crease. v points up, around the middle of each outline.
  * @throws ReadError when there is nothing to take
  */
 export function readSvg(text: string): SvgOutlines {
@@ -55,6 +55,8 @@ export function readSvg(text: string): SvgOutlines {
   const drawing = new Drawing(root);
   drawing.walk(root, [], 0);
   const outlines = nest(drawing.paths);
+  for (const line of drawing.lines)
+    if (!placeLine(line, outlines)) drawing.leaveOut('a dashed line outside of the outlines');
   if (outlines.length === 0) {
     const others = drawing.leftOut().length > 0 ? ` Left out: ${drawing.leftOut().join('; ')}.` : '';
     throw new ReadError(`It has no closed outline. Close the paths that are to be cut, and save it anew.${others}`);
@@ -68,6 +70,8 @@ function tagOf(node: Node): string {
 
 class Drawing {
   readonly paths: { name: string; nodes: PatternNode[] }[] = [];
+  /** Open paths that are drawn in dashes. */
+  readonly lines: PatternNode[][] = [];
   readonly #counts = new Map<string, number>();
   /** Width and height of the page in pixels of the drawing. */
   readonly #page: readonly [number, number];
@@ -113,15 +117,18 @@ class Drawing {
       return;
     }
     const shape = SHAPE_PATHS[name];
-    if (!shape) return this.leaveOut(name === 'line' ? 'a line' : `<${tag}>`);
+    if (!shape) return this.leaveOut(`<${tag}>`);
     const d = shape(attributes, this.#page);
     if (!d) return this.leaveOut(`<${tag}> without a size`);
     try {
       const { closed, open } = closedPaths(d, inner, this.#scale);
       const label = attributes['id'] ?? attributes['label'] ?? '';
       for (const nodes of closed) this.paths.push({ name: label, nodes });
-      for (let i = 0; i < open; i++) this.leaveOut('an open path');
-      if (closed.length === 0 && open === 0) this.leaveOut(`<${tag}> of no area`);
+      for (const nodes of open) {
+        if (isDashed(attributes)) this.lines.push(nodes);
+        else this.leaveOut(name === 'line' ? 'a line' : 'an open path');
+      }
+      if (closed.length === 0 && open.length === 0) this.leaveOut(name === 'line' ? 'a line' : `<${tag}> of no area`);
     } catch (error) {
       if (!(error instanceof TooLargeError)) return this.leaveOut(`<${tag}> that cannot be read`);
       this.leaveOut(error.message);
@@ -136,4 +143,10 @@ function isHidden(attributes: Record<string, string>): boolean {
     attributes['visibility'] === 'hidden' ||
     /(^|;)\s*(display\s*:\s*none|visibility\s*:\s*hidden)/.test(style)
   );
+}
+
+function isDashed(attributes: Record<string, string>): boolean {
+  const inStyle = /(^|;)\s*stroke-dasharray\s*:\s*([^;]*)/.exec(attributes['style'] ?? '')?.[2];
+  const dashes = (inStyle ?? attributes['stroke-dasharray'] ?? 'none').trim();
+  return dashes !== '' && dashes !== 'none' && /[1-9]/.test(dashes);
 }

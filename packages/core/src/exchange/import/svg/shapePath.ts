@@ -30,6 +30,11 @@ export const SHAPE_PATHS: Record<string, (a: Attributes, size: readonly [number,
       lengthOf(a['rx'], width),
       lengthOf(a['ry'], height),
     ),
+  line: (a, [width, height]) => {
+    const [x, y] = [lengthOf(a['x1'] ?? 0, width), lengthOf(a['y1'] ?? 0, height)];
+    const [toX, toY] = [lengthOf(a['x2'] ?? 0, width), lengthOf(a['y2'] ?? 0, height)];
+    return x === null || y === null || toX === null || toY === null ? null : `M${x} ${y}L${toX} ${toY}`;
+  },
   polygon: ({ points }) => corners(points, true),
   polyline: ({ points }) => corners(points, false),
 };
