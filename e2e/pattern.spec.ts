@@ -174,7 +174,7 @@ test('a drawing that cannot be used says why; a sheet is cut as a pattern, and u
   await expect(page.getByRole('button', { name: 'Cut as a pattern' })).toBeVisible();
 });
 
-test('a piece is pleated, creased and slit, and hangs so', async ({ page }) => {
+test('a piece is pleated, creased and slit by hand', async ({ page }) => {
   const hands = await emptyShot(page);
   await hands.go('Pattern');
   await hands.press('Rectangle');
@@ -249,7 +249,7 @@ test('cloth is split off a thing by its faces', async ({ page }) => {
   expect(cloth.pinSets[0]).toMatchObject({ name: 'Border on Crate', rides: cloth.id });
 });
 
-test('a border is sewn to a thing by hand, and is drawn to it', async ({ page }) => {
+test('a border is sewn to a thing by hand', async ({ page }) => {
   const hands = await emptyShot(page);
   await hands.type('box 0.7 × 0.1 × 0.1 at 0, 1.2, -0.3 named Beam');
   await hands.go('Pattern');

@@ -194,17 +194,15 @@ export function usePatternActs() {
         [0, 0],
       );
       const right = pattern.cloth ? Math.max(...pattern.cloth.shape.pieces.map(rightOf)) + BESIDE : null;
-      function creasesOf(of: Pick<Piece, 'outline' | 'holes'>, lines: PatternNode[][]): Piece['lines'] {
-        const made = withCreases(makePiece({ name: 'x', ...of }), lines);
-        refused += made.refused;
-        return made.piece.lines;
-      }
+      const creased = outlines.map(({ outline, holes, lines }) =>
+        withCreases(makePiece({ name: 'x', outline, holes }), lines),
+      );
+      const refused = creased.reduce((sum, one) => sum + one.refused, 0);
       const left = Math.min(
         ...outlines.map(({ outline, middle: m }) => m[0] - sizeOfPiece(makePiece({ name: 'x', outline })).width / 2),
       );
-      let refused = 0;
-      const given = outlines.map(({ name, outline, holes, lines, middle: m }) => ({
-        ...{ name, outline, holes, lines: creasesOf({ outline, holes }, lines) },
+      const given = outlines.map(({ name, outline, holes, middle: m }, i) => ({
+        ...{ name, outline, holes, lines: creased[i]!.piece.lines },
         position: [right === null ? m[0] - middle[0]! : m[0] - left + right, m[1] - middle[1]!, 0] as Piece['position'],
       }));
       if (refused > 0)

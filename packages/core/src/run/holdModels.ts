@@ -309,7 +309,7 @@ function tieToThing(cloth: Cloth, tie: Tie, context: HoldContext): HoldModel {
   const starts = Float32Array.from(offsets, (offset) =>
     Math.sqrt(offset.reduce((sum, value) => sum + value * value, 0)),
   );
-  const openAt = (time: number) => (tie.drawnIn > 0 ? openShare((time * context.shot.frameRate) / tie.drawnIn) : 0);
+  const openAt = openOf(tie, context);
   const placesAt = (time: number) => {
     const surface = surfaceAt(frameAt?.(time) ?? frame);
     const standOff = tie.keepsDistance ? null : standOffAt(time);
@@ -338,6 +338,11 @@ function standOffs(cloth: Cloth, tie: Tie, context: HoldContext): (time: number)
     const standOff = standOffAt(time);
     return scale.at(time).map((value) => value * standOff);
   };
+}
+
+/** How far a tie that is drawn in is still open at a time in s: from 1 to 0; 0 where it is not drawn in. */
+function openOf({ drawnIn }: Tie, { shot }: HoldContext): (time: number) => number {
+  return (time) => (drawnIn > 0 ? openShare((time * shot.frameRate) / drawnIn) : 0);
 }
 
 /** Along the first edge, across it in the face, and along the normal; unit vectors. */
@@ -377,7 +382,13 @@ function tieToCloth(cloth: Cloth, tie: Tie, context: HoldContext): TieModel {
   // Layers keep their distance by themselves: a shorter tie would fight with that.
   const least = (cloth.selfContact.thickness + other.selfContact.thickness) / 2;
   const own = Float32Array.from(nearest, ({ distance }) => distance);
-  const lengthsAt = tie.keepsDistance ? () => own : standOffs(cloth, tie, context);
+  const standOffAt = standOffs(cloth, tie, context);
+  const openAt = openOf(tie, context);
+  const lengthsAt = (time: number) => {
+    if (tie.keepsDistance) return own;
+    const open = openAt(time);
+    return standOffAt(time).map((standOff, i) => standOff + open * (own[i]! - standOff));
+  };
   return {
     points: tie.points,
     to: other.id,

@@ -379,3 +379,32 @@ it('closes random pieces and nothing crosses', { timeout: 300_000 }, () => {
     { numRuns: Number(process.env['LUMBRA_SEWN'] ?? 15), seed: 14 },
   );
 });
+
+describe('a border that is sewn to another cloth', () => {
+  it('is drawn to it over its frames, and stays there', () => {
+    const shape: PatternShape = {
+      ...{ kind: 'pattern', spacing: 0.03, weave: 'all directions', closing: 12, seams: [] },
+      pieces: [rectangle('f', 0.3, 0.3, { position: [0, 0.85, 0.1] })],
+    };
+    const points = pointsAlong(shape, side('f', 2));
+    const tie = createTie({ name: 'Seam', points, to: 'wide', keepsDistance: false, standOff: 0.001, drawnIn: 12 });
+    const sewn = createCloth({ id: 'sewn', name: 'Sewn', shape, ties: [tie] });
+    const wide: PatternShape = { ...shape, pieces: [rectangle('w', 0.4, 0.4, { position: [0, 1.1, 0] })] };
+    const mesh = patternMesh(wide);
+    const top = Array.from({ length: mesh.positions.length / 3 }, (_, i) => i).filter(
+      (i) => mesh.positions[i * 3 + 1]! > 1.299,
+    );
+    const pinSets = [createPinSet({ name: 'Top', points: top })];
+    const other = createCloth({ id: 'wide', name: 'Wide', shape: wide, pinSets });
+    const baked = frames(new BakeRun(createShot({ name: 'x', things: [sewn, other], lastFrame: 30 }), NONE), 24);
+    // The other cloth hangs in its plane: how far off a point is, is how far it is out of that.
+    const gaps = baked.map(({ positions }) =>
+      Math.max(...points.map((point) => Math.abs(positions[0]![point * 3 + 2]!))),
+    );
+    expect(gaps[0]).toBeCloseTo(0.1, 6);
+    expect(gaps[3]).toBeGreaterThan(0.05);
+    expect(gaps[8]).toBeLessThan(0.06);
+    expect(baked[13]!.stats.crossings).toBe(0);
+    expect(baked.at(-1)!.stats.maxStretch).toBeLessThan(0.03);
+  });
+});

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   longestSide,
+  pleatsProblem,
   pleatsSchema,
   quantitiesOf,
   suitablePleats,
@@ -44,7 +45,13 @@ const otherSide = computed(() => {
 function pick(kind: Kind): void {
   void acts.changePiece(props.cloth, props.piece, kind === 'none' ? 'no pleats' : `${kind} pleats`, (own) => {
     const side = own.pleats?.side ?? otherSide.value ?? longestSide(own);
-    own.pleats = kind === 'none' ? null : { ...suitablePleats(own, side, kind), pressed: own.pleats?.pressed ?? 1 };
+    if (kind === 'none') own.pleats = null;
+    else {
+      // Another kind keeps what was set, as long as there is cloth for it.
+      const kept = own.pleats && { ...own.pleats, kind };
+      const suits = { ...suitablePleats(own, side, kind), pressed: own.pleats?.pressed ?? 1 };
+      own.pleats = kept && !pleatsProblem({ ...own, pleats: kept }) ? kept : suits;
+    }
   });
 }
 

@@ -10,6 +10,7 @@ import {
   openSidesOf,
   parameterAt,
   placeAt,
+  pleatsProblem,
   sideKeys,
   sideLength,
   sidesOf,
@@ -62,8 +63,8 @@ const pieces = computed(() =>
         path: openPath(line.nodes),
         sides: openSidesOf(line.nodes).map((side, i) => ({ from: line.nodes[i]!.id, path: sidePath(side) })),
       })),
-      // Where its pleats fold.
-      folds: innerLines({ ...piece, lines: [] }).map(({ sides }) => sidePath(sides[0]!)),
+      // Where its pleats fold; while it is dragged it may be too narrow for them.
+      folds: pleatsProblem(piece) ? [] : innerLines({ ...piece, lines: [] }).map(({ sides }) => sidePath(sides[0]!)),
       nodes: nodesOfPiece(piece),
     };
   }),
