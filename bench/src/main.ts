@@ -13,6 +13,7 @@ import { older } from './older';
 import { switchingCost } from './switching';
 import { benchTakes } from './takes';
 import { promise } from './promise';
+import { threadsCost } from './threadsCost';
 import { truth } from './truth';
 
 const PARTS: Record<string, () => void | Promise<void>> = {
@@ -27,13 +28,14 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   interface: interfaceCost,
   switching: switchingCost,
   takes: benchTakes,
+  threads: threadsCost,
   promise,
   older,
   truth,
 };
 
 /** What is only run when it is asked for. */
-const SLOW = new Set(['promise', 'older', 'truth']);
+const SLOW = new Set(['promise', 'older', 'threads', 'truth']);
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in PARTS));
 if (unknown.length > 0) {

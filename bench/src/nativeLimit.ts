@@ -59,8 +59,8 @@ function kernelScene(n: number): { image: Uint8Array; run: () => void } {
     run: () => {
       for (let k = 0; k < SUBSTEPS; k++) {
         memory.run.predict(p, d, e, start, v, a, count, h);
-        memory.run.solveMembrane(p, d, membrane.address, membrane.groups);
-        memory.run.solveBendFlat(p, d, bend.flat.address, bend.flat.count);
+        memory.run.solveMembrane(p, d, membrane.address, membrane.colours.address, membrane.colours.count);
+        memory.run.solveBendFlat(p, d, bend.flat.address, bend.flat.starts.address, bend.flat.starts.count);
         memory.run.finish(p, d, e, start, v, count, h);
       }
     },

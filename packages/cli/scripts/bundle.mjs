@@ -45,10 +45,14 @@ export async function bundled() {
   return output;
 }
 
+/** Of ours what starts threads from files that lie beside it. */
+const OWN_FILES = ['@lumbra/kernel/node'];
+
 /** Packages that are not ours stay where they are: there where whoever asks for them finds them, since two of ours may have different versions of one. */
 function leaveOthers({ onResolve, resolve }) {
   onResolve({ filter: /^[^./]/ }, async ({ path: name, kind, resolveDir, pluginData }) => {
-    if (pluginData === 'asked' || kind === 'entry-point' || name.startsWith('@lumbra/')) return undefined;
+    const ours = name.startsWith('@lumbra/') && !OWN_FILES.includes(name);
+    if (pluginData === 'asked' || kind === 'entry-point' || ours) return undefined;
     if (name.startsWith('node:')) return { path: name, external: true };
     const { path: file, errors } = await resolve(name, { kind, resolveDir, pluginData: 'asked' });
     return errors.length > 0 ? { errors } : { path: pathToFileURL(file).href, external: true };

@@ -1,4 +1,5 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import {
   activeCloths,
@@ -21,11 +22,13 @@ import {
   type CacheFormat,
   type FrameStats,
   type HandedFrame,
+  useThreads,
   writeApart,
   type HandOptions,
   type Shot,
 } from '@lumbra/core';
 import { reportPage } from '@lumbra/core/report';
+import { startNodeHelper } from '@lumbra/core/node';
 import { writeInto } from './folderSink';
 
 interface BakeOptions {
@@ -33,6 +36,7 @@ interface BakeOptions {
   format: CacheFormat;
   frames?: { first: number; last: number };
   report?: string;
+  threads?: number;
   /** Whether finish lists are left out. */
   unfinished?: boolean;
   /** Whether other things that are shown are written too. */
@@ -58,6 +62,7 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     finished: !options.unfinished,
     withThings: options.things ?? false,
   });
+  takeThreads(options.threads);
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats; took: number }[] = [];
@@ -92,6 +97,12 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   );
   const broken = keptPromises(stats)?.worst;
   if (broken) console.log(brokenText(broken, (id) => shot.things.find((thing) => thing.id === id)?.name));
+}
+
+/** Takes as many threads as are asked for, or else as the machine has processors, up to four. */
+function takeThreads(asked: number | undefined): void {
+  const taken = useThreads(asked ?? Math.min(4, availableParallelism()), startNodeHelper);
+  if (asked !== undefined && taken < asked) process.stderr.write(`Computes on ${taken} threads: more are of no use.\n`);
 }
 
 /** The report as the ending of its file asks for: a page to read, a table, else JSON. */

@@ -1,4 +1,4 @@
-import { CACHE_FORMATS, HAND_UNITS, type CacheFormat } from '@lumbra/core';
+import { CACHE_FORMATS, HAND_UNITS, MOST_THREADS, type CacheFormat } from '@lumbra/core';
 import { Command, Option, InvalidArgumentError } from 'commander';
 import { bakeCommand } from './bakeCommand';
 import { checkCommand } from './checkCommand';
@@ -53,6 +53,11 @@ program
   .option('--things', 'write the other things that are shown too: colliders, what wears the cloth, scenery')
   .option('--apart', 'write each cloth, and each other thing, in files of its own')
   .option('--unfinished', 'write cloth as it was simulated, without its finish lists')
+  .option(
+    '--threads <n>',
+    `on how many threads to compute, up to ${MOST_THREADS}; as many as the machine has processors, up to 4, where it is not said. What comes out is the same`,
+    wholeNumber,
+  )
   .option('--report <file>', 'write the bake report: .html to be read, .csv a table, else JSON')
   .action(bakeCommand);
 

@@ -132,6 +132,7 @@ export * from './solver/substeps';
 export * from './solver/constraints/flatTriangles';
 export * from './solver/measure/measures';
 export * from './solver/solver';
+export { MOST_THREADS, threadsFor, useThreads, type Helper } from './solver/threads/threads';
 export * from './swatch/elastica';
 export * from './swatch/bendTest';
 export * from './swatch/stretchTest';

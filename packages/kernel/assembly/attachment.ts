@@ -1,19 +1,38 @@
+import { endOf, firstOf, inColours } from './threads/ranges';
+import { pass, passed } from './threads/pool';
+
 // Long-range attachments: a point is never farther from a held point than the cloth between them is long (Kim et al. 2012, "Long
 // Range Attachments - A Method to Simulate Inextensible Clothing in Computer Games"). They take away most of the stretch that
 // one sweep a substep leaves in hanging cloth.
 //
 // An attachment takes 16 bytes: byte offsets of the point and of the held point, f32 greatest distance in m, one unused.
-export const ATTACHMENT_BYTES: i32 = 16;
+const ATTACHMENT: usize = 16;
+/** Attachments that a thread takes at a time. */
+const CHUNK: i32 = 1024;
 
-/** Draws every point that is too far from its held point back to its greatest distance. */
+/**
+ * Draws every point that is too far from its held point back to its greatest distance. `rounds` has the u32 number of the first attachment of each
+ * round, in which a point has one at most, with the end appended.
+ */
 export function solveAttachments(
   points: usize,
   displacement: usize,
   attachments: usize,
-  count: i32,
+  rounds: usize,
+  roundCount: i32,
 ): void {
-  for (let n = 0; n < count; n++) {
-    const attachment = attachments + (<usize>n << 4);
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, attachments);
+  inColours(solveChunk.index, rounds, roundCount, CHUNK);
+}
+
+function solveChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    attachments = passed<usize>(2);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    const attachment = attachments + <usize>n * ATTACHMENT;
     const i = <usize>load<u32>(attachment),
       held = <usize>load<u32>(attachment, 4);
     const most = load<f32>(attachment, 8);

@@ -1,9 +1,12 @@
+import { endOf, firstOf, inColours } from './threads/ranges';
+import { pass, passed } from './threads/pool';
+
 // Bending about an inner edge that is folded at rest, by its angle (gradients after Bridson et al. 2003,
 // "Simulation of Clothing with Folds and Wrinkles"). Used where the rest shape is not flat; scalar, in double.
 //
 // A hinge takes 32 bytes: 4 byte offsets (edge start, edge end, the two opposite points), f32 rest angle in
 // radians, f32 compliance / h^2, f32 stiffness times the time of damping between two dampings, one unused.
-export const ANGLE_HINGE_BYTES: i32 = 32;
+const HINGE: usize = 32;
 
 // @ts-ignore: decorator
 @inline
@@ -109,10 +112,30 @@ function pushAll(points: usize, values: usize, g: usize, step: f64): void {
   push(values, i3, step * <f64>load<f32>(points + i3, 12), g3x, g3y, g3z);
 }
 
-/** One sweep over the hinges, in their stored (coloured) order. */
-export function solveBendAngle(points: usize, displacement: usize, hinges: usize, count: i32): void {
-  let g = hinges;
-  for (let n = 0; n < count; n++, g += 32) {
+/** Hinges that a thread takes at a time. */
+const CHUNK: i32 = 64;
+
+/** One sweep over the hinges, colour by colour: `colours` has the u32 number of the first hinge of each, with the end appended. */
+export function solveBendAngle(
+  points: usize,
+  displacement: usize,
+  hinges: usize,
+  colours: usize,
+  colourCount: i32,
+): void {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, hinges);
+  inColours(solveChunk.index, colours, colourCount, CHUNK);
+}
+
+function solveChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1);
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * HINGE;
+  for (let n = first; n < end; n++, g += HINGE) {
     if (!measureHinge(points, displacement, g)) continue;
     let error = angle - <f64>load<f32>(g, 16);
     if (error > Math.PI) error -= 2 * Math.PI;
@@ -127,11 +150,27 @@ export function dampBendAngle(
   displacement: usize,
   velocity: usize,
   hinges: usize,
-  count: i32,
+  colours: usize,
+  colourCount: i32,
   share: f32,
 ): void {
-  let g = hinges;
-  for (let n = 0; n < count; n++, g += 32) {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, hinges);
+  pass<usize>(3, velocity);
+  pass<f32>(4, share);
+  inColours(dampChunk.index, colours, colourCount, CHUNK);
+}
+
+function dampChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    velocity = passed<usize>(3);
+  const share = passed<f32>(4);
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * HINGE;
+  for (let n = first; n < end; n++, g += HINGE) {
     const damping = <f64>load<f32>(g, 24);
     if (damping == 0 || !measureHinge(points, displacement, g)) continue;
     const rate =

@@ -1,5 +1,7 @@
 import { bendVector, HINGE_BYTES, unbend } from './bendFlat';
 import { difference } from './lanes';
+import { endOf, firstOf, inColours } from './threads/ranges';
+import { pass, passed } from './threads/pool';
 import { add, cross, dot } from './vectors';
 
 // Bending about inner edges that are flat as cut, where the cloth wants to be curved: by a curl of its own, or by creases that it has kept.
@@ -39,17 +41,36 @@ export function pointNormals(
   }
 }
 
-/** One sweep over the hinges, in their stored (coloured) order. */
+/** Hinges that a thread takes at a time. */
+const CHUNK: i32 = 128;
+
+/** One sweep over the hinges, colour by colour as in bendFlat.ts. */
 export function solveBendCurled(
   points: usize,
   displacement: usize,
   hinges: usize,
-  count: i32,
+  colours: usize,
+  colourCount: i32,
   wanted: usize,
   normals: usize,
 ): void {
-  let g = hinges;
-  for (let n = 0; n < count; n++, g += HINGE_BYTES, wanted += WANTED) {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, hinges);
+  pass<usize>(3, wanted);
+  pass<usize>(4, normals);
+  inColours(solveChunk.index, colours, colourCount, CHUNK);
+}
+
+function solveChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    normals = passed<usize>(4);
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * HINGE_BYTES,
+    wanted = passed<usize>(3) + <usize>first * WANTED;
+  for (let n = first; n < end; n++, g += HINGE_BYTES, wanted += WANTED) {
     const w = load<f32>(wanted) + load<f32>(wanted, 4);
     let s = bendVector(g, points, displacement);
     if (w != 0) s = f32x4.sub(s, f32x4.mul(normalAt(g, normals), f32x4.splat(w)));

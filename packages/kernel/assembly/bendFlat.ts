@@ -1,4 +1,6 @@
 import { difference, xyzMask } from './lanes';
+import { endOf, firstOf, inColours } from './threads/ranges';
+import { pass, passed } from './threads/pool';
 
 // Bending about an inner edge that is flat at rest. The bend vector s = sum k_i x_i (k from cotangents,
 // summing to zero) has the length |edge| * 2 sin(angle / 2) (Bergou et al. 2006, "A Quadratic Bending Model
@@ -49,10 +51,32 @@ function give(hinge: usize, corner: usize, displacement: usize, s: v128): void {
   v128.store(at, f32x4.sub(v128.load(at), f32x4.mul(v128.load32_splat(hinge + corner, 28), s)));
 }
 
-/** One sweep over the hinges, in their stored (coloured) order. */
-export function solveBendFlat(points: usize, displacement: usize, hinges: usize, count: i32): void {
-  let g = hinges;
-  for (let n = 0; n < count; n++, g += HINGE_BYTES) unbend(g, displacement, bendVector(g, points, displacement));
+/** Hinges that a thread takes at a time. */
+const CHUNK: i32 = 128;
+
+/** One sweep over the hinges, colour by colour: `colours` has the u32 number of the first hinge of each, with the end appended. */
+export function solveBendFlat(
+  points: usize,
+  displacement: usize,
+  hinges: usize,
+  colours: usize,
+  colourCount: i32,
+): void {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, hinges);
+  inColours(solveChunk.index, colours, colourCount, CHUNK);
+}
+
+function solveChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1);
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * HINGE_BYTES;
+  for (let n = first; n < end; n++, g += HINGE_BYTES) {
+    unbend(g, displacement, bendVector(g, points, displacement));
+  }
 }
 
 /**
@@ -64,12 +88,26 @@ export function dampBendFlat(
   points: usize,
   velocity: usize,
   hinges: usize,
-  count: i32,
+  colours: usize,
+  colourCount: i32,
   share: f32,
 ): void {
+  pass<usize>(0, points);
+  pass<usize>(1, velocity);
+  pass<usize>(2, hinges);
+  pass<f32>(3, share);
+  inColours(dampChunk.index, colours, colourCount, CHUNK);
+}
+
+function dampChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    velocity = passed<usize>(1);
+  const share = passed<f32>(3);
   const mask = xyzMask();
-  let g = hinges;
-  for (let n = 0; n < count; n++, g += 48) {
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * HINGE_BYTES;
+  for (let n = first; n < end; n++, g += HINGE_BYTES) {
     const at0 = velocity + <usize>load<u32>(g, 0),
       at1 = velocity + <usize>load<u32>(g, 4),
       at2 = velocity + <usize>load<u32>(g, 8),

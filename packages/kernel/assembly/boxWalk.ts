@@ -1,6 +1,7 @@
+import { walkStack } from './threads/room';
+
 // Goes through the leaves of a tree of boxes (nodes as in meshDistance.ts) that overlap a box. One walk at a time.
 
-const STACK: usize = memory.data(64 * 4);
 let nodes: usize = 0;
 let low: v128 = f32x4.splat(0);
 let high: v128 = f32x4.splat(0);
@@ -17,21 +18,21 @@ export function beginWalk(tree: usize, lowCorner: v128, highCorner: v128): void 
   low = lowCorner;
   high = highCorner;
   depth = 1;
-  store<u32>(STACK, 0);
+  store<u32>(walkStack, 0);
 }
 
 /** Goes on to the next leaf; false when there is none. Halved trees are never as deep as the stack. */
 export function nextLeaf(): bool {
   while (depth > 0) {
     depth--;
-    const node = nodes + (<usize>load<u32>(STACK + (depth << 2)) << 5);
+    const node = nodes + (<usize>load<u32>(walkStack + (depth << 2)) << 5);
     const apart = v128.or(f32x4.gt(v128.load(node), high), f32x4.lt(v128.load(node, 12), low));
     if ((i32x4.bitmask(apart) & 7) != 0) continue;
     leafFirst = load<u32>(node, 24);
     leafCount = load<i32>(node, 28);
     if (leafCount != 0) return true;
-    store<u32>(STACK + (depth << 2), leafFirst);
-    store<u32>(STACK + (depth << 2), leafFirst + 1, 4);
+    store<u32>(walkStack + (depth << 2), leafFirst);
+    store<u32>(walkStack + (depth << 2), leafFirst + 1, 4);
     depth += 2;
   }
   return false;

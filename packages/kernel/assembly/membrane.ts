@@ -6,6 +6,8 @@ import {
   joinLow,
   multiplyAdd,
 } from './lanes';
+import { endOf, firstOf, inColours } from './threads/ranges';
+import { pass, passed } from './threads/pool';
 
 // Warp, weft and shear of a triangle: the condition functions of Baraff and Witkin 1998 ("Large Steps in
 // Cloth Simulation") solved as constraints with compliance (Macklin et al. 2016, "XPBD"), one after the
@@ -17,22 +19,40 @@ import {
 //            the warp tangent is a e1 + c e2 and the weft tangent is b e1 + d e2
 //   f32 x 4  compliance / h^2 of warp, weft, shear, each 1 / (k area h^2)
 //   f32 x 4  how much softer squeezing is than stretching (a factor on the compliance)
-export const GROUP_BYTES: i32 = 176;
+const GROUP: usize = 176;
 
-/** One sweep over `groups` groups of four triangles, in their stored order. */
+/** Groups that a thread takes at a time. */
+const CHUNK: i32 = 32;
+
+/**
+ * One sweep over groups of four triangles, colour by colour: `colours` has u32 numbers of the first group of each of `colourCount` colours,
+ * with the end appended.
+ */
 export function solveMembrane(
   points: usize,
   displacement: usize,
   constraints: usize,
-  groups: i32,
+  colours: usize,
+  colourCount: i32,
 ): void {
-  let g = constraints;
-  for (let n = 0; n < groups; n++, g += 176) solveGroup(points, displacement, g, 1, false);
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, constraints);
+  inColours(solveChunk.index, colours, colourCount, CHUNK);
+}
+
+function solveChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1);
+  const first = firstOf(chunk),
+    end = endOf(chunk);
+  let g = passed<usize>(2) + <usize>first * GROUP;
+  for (let n = first; n < end; n++, g += GROUP) solveGroup(points, displacement, g, 1, false);
 }
 
 /**
- * One of `sweeps - 1` further sweeps over the groups whose addresses are listed. One sweep a substep leaves
- * cloth near its supports stretched, since there a few faces carry all that hangs from them; sweeping those
+ * One of `sweeps - 1` further sweeps over the groups that `listStretched` has listed, `list` and where each colour begins in it. One sweep a
+ * substep leaves cloth near its supports stretched, since there a few faces carry all that hangs from them; sweeping those
  * few again costs little. The steps are scaled so that all sweeps together act as stiff as one sweep with
  * the weight divided by their number, and the fabric's own give stays what it is.
  */
@@ -40,18 +60,30 @@ export function solveMembraneAgain(
   points: usize,
   displacement: usize,
   list: usize,
-  count: i32,
+  listed: usize,
+  colourCount: i32,
   sweeps: f32,
   backward: bool,
 ): void {
-  for (let n = 0; n < count; n++) {
-    const at = backward ? count - 1 - n : n;
-    solveGroup(points, displacement, <usize>load<u32>(list + (at << 2)), sweeps, true);
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, list);
+  pass<f32>(3, sweeps);
+  inColours(solveListedChunk.index, listed, colourCount, CHUNK, backward);
+}
+
+function solveListedChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    list = passed<usize>(2);
+  const sweeps = passed<f32>(3);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    solveGroup(points, displacement, <usize>load<u32>(list + (<usize>n << 2)), sweeps, true);
   }
 }
 
 /**
- * Lists the addresses of the groups that are to be swept again, and returns their number. A group joins when any
+ * Lists the addresses of the groups that are to be swept again, with where each colour begins among them in `listed`, and returns their number. A group joins when any
  * warp or weft is stretched by more than `join`, and stays until all are below `leave`; `flags` (a byte a
  * group) remembers. Without that memory a group that sweeping relaxed would drop out, stretch, join again:
  * a limit cycle that an artist sees as jitter.
@@ -59,15 +91,39 @@ export function solveMembraneAgain(
 export function listStretched(
   points: usize,
   constraints: usize,
-  groups: i32,
+  colours: usize,
+  colourCount: i32,
   join: f32,
   leave: f32,
   flags: usize,
   list: usize,
+  listed: usize,
 ): i32 {
   let found = 0;
-  let g = constraints;
-  for (let n = 0; n < groups; n++, g += 176) {
+  store<i32>(listed, 0);
+  for (let c: usize = 0; c < <usize>colourCount; c++) {
+    const first = load<i32>(colours + (c << 2)),
+      end = load<i32>(colours + (c << 2), 4);
+    found = listOfColour(points, constraints, first, end, join, leave, flags, list, found);
+    store<i32>(listed + (c << 2), found, 4);
+  }
+  return found;
+}
+
+/** Lists those of the groups from one number up to another after `found` that are listed already; returns how many are then. */
+function listOfColour(
+  points: usize,
+  constraints: usize,
+  from: i32,
+  to: i32,
+  join: f32,
+  leave: f32,
+  flags: usize,
+  list: usize,
+  found: i32,
+): i32 {
+  let g = constraints + <usize>from * GROUP;
+  for (let n = from; n < to; n++, g += GROUP) {
     const flag = flags + n;
     const limit = load<u8>(flag) ? leave : join;
     const most = (<f32>1 + limit) * (<f32>1 + limit);

@@ -1,4 +1,5 @@
 import { setDistance } from './collider';
+import { distanceStack } from './threads/room';
 
 // Closest point of a triangle mesh by a tree of boxes. A mesh takes 44 bytes: u32 nodes, u32 triangles, u32 corners when
 // the substep began (9 f32 a triangle; 0 for a mesh that keeps its shape), i32 triangle count, u32 triangles as they are
@@ -12,8 +13,6 @@ import { setDistance } from './collider';
 // sign anywhere (Baerentzen and Aanaes 2005, "Signed Distance Computation Using the Angle Weighted Pseudonormal").
 export const TRIANGLE_BYTES: usize = 124;
 
-/** Of boxes that are still to be opened: u32 node, f64 square of the distance to it. */
-const STACK: usize = memory.data(64 * 16, 16);
 let closestX: f64 = 0;
 let closestY: f64 = 0;
 let closestZ: f64 = 0;
@@ -169,8 +168,8 @@ export function meshDistance(
         const leftFirst = toLeft <= toRight;
         const later = leftFirst ? toRight : toLeft;
         if (later < best) {
-          store<u32>(STACK + (depth << 4), <u32>(leftFirst ? left + 32 : left));
-          store<f64>(STACK + (depth << 4), later, 8);
+          store<u32>(distanceStack + (depth << 4), <u32>(leftFirst ? left + 32 : left));
+          store<f64>(distanceStack + (depth << 4), later, 8);
           depth++;
         }
         node = leftFirst ? left : left + 32;
@@ -192,8 +191,8 @@ export function meshDistance(
     }
     if (depth == 0) break;
     depth--;
-    node = <usize>load<u32>(STACK + (depth << 4));
-    near = load<f64>(STACK + (depth << 4), 8);
+    node = <usize>load<u32>(distanceStack + (depth << 4));
+    near = load<f64>(distanceStack + (depth << 4), 8);
   }
   nearestTriangle = bestTriangle;
   if (bestTriangle == 0) {

@@ -1,3 +1,6 @@
+import { endOf, firstOf, inRange } from './threads/ranges';
+import { pass, passed, tell, told } from './threads/pool';
+
 // The state of the points. Arrays of 16 bytes a point (x y z w):
 //   points        position p; w is the inverse mass in 1/kg, 0 for a held point
 //   displacement  d, the motion since the start of the substep; the current place is p + d; w = 0
@@ -10,6 +13,9 @@
 // Solving on d and carrying e keeps velocities exact: at 400 substeps a frame g h^2 is smaller than the
 // rounding of a position at 1 m, and v taken from two absolute positions goes wrong (the swing period first).
 
+/** Points that a thread takes at a time. */
+const CHUNK: i32 = 1024;
+
 /** Starts a substep of h seconds: v += a h, d = e + v h. Held points do not move. */
 export function predict(
   points: usize,
@@ -21,9 +27,26 @@ export function predict(
   count: i32,
   h: f32,
 ): void {
-  const step = f32x4.splat(h);
-  const end = <usize>count << 4;
-  for (let at: usize = 0; at < end; at += 16) {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, residual);
+  pass<usize>(3, start);
+  pass<usize>(4, velocity);
+  pass<usize>(5, acceleration);
+  pass<f32>(6, h);
+  inRange(predictChunk.index, 0, count, CHUNK);
+}
+
+function predictChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    residual = passed<usize>(2),
+    start = passed<usize>(3),
+    velocity = passed<usize>(4),
+    acceleration = passed<usize>(5);
+  const step = f32x4.splat(passed<f32>(6));
+  const end = <usize>endOf(chunk) << 4;
+  for (let at = <usize>firstOf(chunk) << 4; at < end; at += 16) {
     const e = v128.load(residual + at);
     v128.store(start + at, e);
     if (load<f32>(points + at, 12) == 0) {
@@ -52,10 +75,25 @@ export function finish(
   count: i32,
   h: f32,
 ): f32 {
-  const rate = f32x4.splat(<f32>1 / h);
-  const end = <usize>count << 4;
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, residual);
+  pass<usize>(3, start);
+  pass<usize>(4, velocity);
+  pass<f32>(5, h);
+  return mostOf(inRange(finishChunk.index, 0, count, CHUNK));
+}
+
+function finishChunk(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    residual = passed<usize>(2),
+    start = passed<usize>(3),
+    velocity = passed<usize>(4);
+  const rate = f32x4.splat(<f32>1 / passed<f32>(5));
+  const end = <usize>endOf(chunk) << 4;
   let fastest = f32x4.splat(0);
-  for (let at: usize = 0; at < end; at += 16) {
+  for (let at = <usize>firstOf(chunk) << 4; at < end; at += 16) {
     const d = v128.load(displacement + at);
     const p = v128.load(points + at);
     const given = f32x4.sub(d, v128.load(residual + at)),
@@ -67,19 +105,30 @@ export function finish(
     v128.store(residual + at, f32x4.sub(d, f32x4.sub(moved, p)));
     fastest = f32x4.max(fastest, f32x4.mul(v, v));
   }
-  return (
-    f32x4.extract_lane(fastest, 0) + f32x4.extract_lane(fastest, 1) + f32x4.extract_lane(fastest, 2)
-  );
+  tell(chunk, fastest);
 }
 
 /** The square of a bound on how far any point has moved in this substep so far, in m². */
 export function farthest(displacement: usize, count: i32): f32 {
-  const end = displacement + (<usize>count << 4);
+  pass<usize>(0, displacement);
+  return mostOf(inRange(farthestChunk.index, 0, count, CHUNK));
+}
+
+function farthestChunk(chunk: i32): void {
+  const displacement = passed<usize>(0);
+  const end = displacement + (<usize>endOf(chunk) << 4);
   let most = f32x4.splat(0);
-  for (let at = displacement; at < end; at += 16) {
+  for (let at = displacement + (<usize>firstOf(chunk) << 4); at < end; at += 16) {
     const d = v128.load(at);
     most = f32x4.max(most, f32x4.mul(d, d));
   }
+  tell(chunk, most);
+}
+
+/** The sum of the largest of each coordinate that the chunks have told; NaN where one of them is. */
+function mostOf(chunks: i32): f32 {
+  let most = f32x4.splat(0);
+  for (let chunk = 0; chunk < chunks; chunk++) most = f32x4.max(most, told(chunk));
   return f32x4.extract_lane(most, 0) + f32x4.extract_lane(most, 1) + f32x4.extract_lane(most, 2);
 }
 

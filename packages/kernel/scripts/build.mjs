@@ -18,15 +18,15 @@ for (const file of readdirSync(assembly, { recursive: true }).sort()) {
 }
 const stamp = `// sources ${hash.digest('hex')}\n`;
 
-if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
-  const { default: asc } = await import('assemblyscript/asc');
-  mkdirSync(build, { recursive: true });
-  const wasm = path.join(build, 'kernel.wasm');
+/** Compiles the kernel; gives its bytes in base64. On shared memory several threads can work on a run. */
+async function compile(asc, shared) {
+  const wasm = path.join(build, shared ? 'kernel.shared.wasm' : 'kernel.wasm');
+  const memory = shared ? ['--sharedMemory', '--maximumMemory', '65536'] : [];
   const { error, stderr } = await asc.main(
     [
       path.join(assembly, 'index.ts'),
-      ...['--outFile', wasm, '-O3', '--debug', '--noAssert', '--converge', '--enable', 'simd', '--runtime', 'stub'],
-      ...['--initialMemory', '1', '--exportStart', 'start'],
+      ...['--outFile', wasm, '-O3', '--debug', '--noAssert', '--converge', '--runtime', 'stub', '--exportStart', 'start'],
+      ...['--enable', 'simd', '--enable', 'threads', '--importMemory', '--initialMemory', '1', ...memory],
     ],
     { stderr: process.stderr },
   );
@@ -34,10 +34,15 @@ if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
     console.error(`kernel: ${error.message}\n${stderr}`);
     process.exit(1);
   }
-  const bytes = readFileSync(wasm).toString('base64');
-  writeFileSync(
-    output,
-    `${stamp}const text = ${JSON.stringify(bytes)};\nexport const kernelBytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0));\n`,
-  );
-  console.log(`kernel: built, ${Math.round((bytes.length * 3) / 4 / 1024)} kB`);
+  return readFileSync(wasm).toString('base64');
+}
+
+if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
+  const { default: asc } = await import('assemblyscript/asc');
+  mkdirSync(build, { recursive: true });
+  const [alone, shared] = [await compile(asc, false), await compile(asc, true)];
+  const decode = 'const decode = (text) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));';
+  const bytes = (name, text) => `export const ${name} = () => decode(${JSON.stringify(text)});`;
+  writeFileSync(output, [stamp + decode, bytes('kernelBytes', alone), bytes('sharedKernelBytes', shared), ''].join('\n'));
+  console.log(`kernel: built twice, ${Math.round((shared.length * 3) / 4 / 1024)} kB`);
 }

@@ -4,6 +4,7 @@ import { ReceivedShots, type SentShot } from '../jobs/sentShots';
 import { isRaised, type StopFlag } from '../jobs/stopFlag';
 import { bakeTake, type BakeEvents, type BakePlan } from './bakeJob';
 import { LiveRun, type LivePose } from './liveRun';
+import { startPageThreads } from './threads';
 
 // Runs shots off the page's thread, one job at a time. What a job tells goes through one port with its end, so that it comes in order.
 
@@ -144,5 +145,7 @@ function pick({ progress, frame, kept, refused }: BakeListener): BakeEvents {
 }
 
 export type RunWorker = typeof worker;
+
+startPageThreads();
 
 Comlink.expose(worker);

@@ -1,9 +1,15 @@
-import { kernelBytes } from '@lumbra/kernel';
+import { kernelBytes, sharedKernelBytes } from '@lumbra/kernel';
+import { kernelImports } from '@lumbra/kernel/imports';
+import { ThreadPace } from './threads/threadPace';
+import { areAlwaysUsed, currentHelpers, giveHelpersUp, type Helper } from './threads/threads';
 
 /** The kernel's functions; see packages/kernel/assembly. Addresses are bytes in its memory. */
 export interface KernelFunctions {
-  memory: WebAssembly.Memory;
   heapBase(): number;
+  poolBytes(): number;
+  openPool(address: number, threads: number): void;
+  closePool(): void;
+  allDone(): boolean;
   farthest(d: number, count: number): number;
   predict(p: number, d: number, e: number, start: number, v: number, a: number, count: number, h: number): void;
   finish(p: number, d: number, e: number, start: number, v: number, count: number, h: number): number;
@@ -19,19 +25,36 @@ export interface KernelFunctions {
     slowSpeed: number,
     shares: number,
   ): void;
-  solveMembrane(p: number, d: number, constraints: number, groups: number): void;
-  solveMembraneAgain(p: number, d: number, list: number, count: number, sweeps: number, backward: boolean): void;
+  solveMembrane(p: number, d: number, constraints: number, colours: number, colourCount: number): void;
+  solveMembraneAgain(
+    p: number,
+    d: number,
+    list: number,
+    listed: number,
+    colourCount: number,
+    sweeps: number,
+    backward: boolean,
+  ): void;
   listStretched(
     p: number,
     constraints: number,
-    groups: number,
+    colours: number,
+    colourCount: number,
     join: number,
     leave: number,
     flags: number,
     list: number,
+    listed: number,
   ): number;
-  solveBendFlat(p: number, d: number, hinges: number, count: number): void;
-  dampBendFlat(p: number, v: number, hinges: number, count: number, share: number): void;
+  solveBendFlat(p: number, d: number, hinges: number, colours: number, colourCount: number): void;
+  dampBendFlat(
+    p: number,
+    v: number,
+    hinges: number,
+    colours: number,
+    colourCount: number,
+    share: number,
+  ): void;
   pointNormals(
     p: number,
     d: number,
@@ -41,7 +64,15 @@ export interface KernelFunctions {
     triangles: number,
     triangleCount: number,
   ): void;
-  solveBendCurled(p: number, d: number, hinges: number, count: number, wanted: number, normals: number): void;
+  solveBendCurled(
+    p: number,
+    d: number,
+    hinges: number,
+    colours: number,
+    colourCount: number,
+    wanted: number,
+    normals: number,
+  ): void;
   keepCreases(
     p: number,
     e: number,
@@ -52,12 +83,20 @@ export interface KernelFunctions {
     limit: number,
     rate: number,
   ): void;
-  solveBendAngle(p: number, d: number, hinges: number, count: number): void;
-  dampBendAngle(p: number, d: number, v: number, hinges: number, count: number, share: number): void;
+  solveBendAngle(p: number, d: number, hinges: number, colours: number, colourCount: number): void;
+  dampBendAngle(
+    p: number,
+    d: number,
+    v: number,
+    hinges: number,
+    colours: number,
+    colourCount: number,
+    share: number,
+  ): void;
   addEddies(p: number, speeds: number, velocity: number, count: number, waves: number, waveCount: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   addPull(p: number, v: number, a: number, pulls: number, count: number, interval: number): void;
-  solveAttachments(p: number, d: number, attachments: number, count: number): void;
+  solveAttachments(p: number, d: number, attachments: number, rounds: number, roundCount: number): void;
   carryPoints(
     p: number,
     d: number,
@@ -110,22 +149,98 @@ export interface KernelFunctions {
   countCrossings(most: number): number;
 }
 
-let compiled: WebAssembly.Module | undefined;
+/** A thread that took part in a loop has ended, or did not end its part of it in time. */
+export class HelperLostError extends Error {}
+
+/** Compiled once a thread: the kernel as it is, and the one for memory that threads share. */
+let alone: WebAssembly.Module | undefined;
+let shared: WebAssembly.Module | undefined;
 
 const PAGE = 65536;
+/** 4 GiB: what 32 bits address. */
+const MOST_PAGES = 65536;
 
-/** One instance of the kernel with its own memory, laid out from the bottom up and never freed in part. */
+/** Memory that threads can share; null where the browser has no room for so much of it: its greatest size is reserved at once. */
+function sharedMemory(): WebAssembly.Memory | null {
+  try {
+    return new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * One instance of the kernel with its own memory, laid out from the bottom up and never freed in part. Where this thread uses helpers
+ * (`useThreads`) the memory is shared with them.
+ */
 export class KernelMemory {
-  readonly run: KernelFunctions;
+  #run: KernelFunctions;
+  #memory: WebAssembly.Memory;
+  readonly #module: WebAssembly.Module;
+  readonly #pool: number;
+  #helpers: readonly Helper[];
+  readonly #pace = new ThreadPace(areAlwaysUsed());
   #top: number;
 
   constructor() {
-    compiled ??= new WebAssembly.Module(kernelBytes);
-    const abort = () => {
-      throw new Error('The kernel stopped: its data are not as it expects.');
-    };
-    this.run = new WebAssembly.Instance(compiled, { env: { abort } }).exports as unknown as KernelFunctions;
+    const memory = currentHelpers().length > 0 ? sharedMemory() : null;
+    this.#helpers = memory ? currentHelpers() : [];
+    this.#memory = memory ?? new WebAssembly.Memory({ initial: 1 });
+    this.#module = memory
+      ? (shared ??= new WebAssembly.Module(sharedKernelBytes()))
+      : (alone ??= new WebAssembly.Module(kernelBytes()));
+    this.#run = this.#instance();
     this.#top = this.run.heapBase();
+    this.#pool = this.allocate(this.run.poolBytes());
+    this.run.openPool(this.#pool, 1);
+  }
+
+  /** The kernel's functions on this memory. */
+  get run(): KernelFunctions {
+    return this.#run;
+  }
+
+  #instance(): KernelFunctions {
+    const { exports } = new WebAssembly.Instance(this.#module, kernelImports(this.#memory));
+    return exports as unknown as KernelFunctions;
+  }
+
+  /**
+   * Does work that calls the kernel, with the helpers where that is quicker; `amount` tells how much of it there is.
+   * @throws HelperLostError when a helper stopped in the middle. Then what the work has written is void; from here on there are no helpers.
+   */
+  inThreads<T>(amount: number, work: () => T): T {
+    if (this.#helpers.length === 0) return work();
+    const { together } = this.#pace;
+    const started = performance.now();
+    if (together) {
+      this.run.openPool(this.#pool, this.#helpers.length + 1);
+      this.#helpers.forEach((helper, i) =>
+        helper.call({ module: this.#module, memory: this.#memory, pool: this.#pool, self: i + 1 }),
+      );
+    }
+    try {
+      const done = work();
+      this.#pace.tell(together, performance.now() - started, amount);
+      return done;
+    } catch (error) {
+      if (!together || this.run.allDone()) throw error;
+      this.#leaveHelpers();
+      throw new HelperLostError('A thread that helped to compute stopped in the middle.');
+    } finally {
+      this.run.closePool();
+    }
+  }
+
+  /** Goes on in a memory of its own: a helper that was only slow may still write to the old one. */
+  #leaveHelpers(): void {
+    giveHelpersUp();
+    this.#helpers = [];
+    const old = new Uint8Array(this.#memory.buffer);
+    this.#memory = new WebAssembly.Memory({ initial: old.length / PAGE, maximum: MOST_PAGES, shared: true });
+    new Uint8Array(this.#memory.buffer).set(old);
+    this.#run = this.#instance();
+    this.run.openPool(this.#pool, 1);
   }
 
   /** Bytes that are taken so far. */
@@ -138,10 +253,10 @@ export class KernelMemory {
     // No bits: beyond 2 GiB they would turn it negative.
     const address = Math.ceil(this.#top / 16) * 16;
     this.#top = address + bytes;
-    const missing = this.#top - this.run.memory.buffer.byteLength;
+    const missing = this.#top - this.#memory.buffer.byteLength;
     if (missing > 0) {
       try {
-        this.run.memory.grow(Math.ceil(missing / PAGE));
+        this.#memory.grow(Math.ceil(missing / PAGE));
       } catch {
         throw new Error(
           `This shot needs more memory than the browser gives (${Math.round(this.#top / 1e6)} MB). Use a wider spacing.`,
@@ -152,14 +267,14 @@ export class KernelMemory {
   }
 
   bytes(address: number, count: number): Uint8Array<ArrayBuffer> {
-    return new Uint8Array(this.run.memory.buffer as ArrayBuffer, address, count);
+    return new Uint8Array(this.#memory.buffer as ArrayBuffer, address, count);
   }
 
   floats(address: number, count: number): Float32Array<ArrayBuffer> {
-    return new Float32Array(this.run.memory.buffer as ArrayBuffer, address, count);
+    return new Float32Array(this.#memory.buffer as ArrayBuffer, address, count);
   }
 
   integers(address: number, count: number): Uint32Array<ArrayBuffer> {
-    return new Uint32Array(this.run.memory.buffer as ArrayBuffer, address, count);
+    return new Uint32Array(this.#memory.buffer as ArrayBuffer, address, count);
   }
 }

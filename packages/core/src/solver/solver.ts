@@ -19,7 +19,7 @@ import { flatTriangles } from './constraints/flatTriangles';
 import { Forces } from './air/forces';
 import { gripped } from './holds/gripped';
 import { Holds, type HeldCloth } from './holds/holds';
-import { KernelMemory } from './kernelMemory';
+import { HelperLostError, KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layers/layerContact';
 import type { LayeredCloth } from './layers/layeredCloth';
 import { measureCloths, type FrameMeasures } from './measure/measureCloths';
@@ -258,11 +258,23 @@ export class Solver {
    */
   advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {
     const before = this.state();
-    const whole = this.#advance(seconds, substeps, heed);
+    const whole = this.#withHelpers(before, substeps, () => this.#advance(seconds, substeps, heed));
     if (whole && !this.#layers?.overflowed) return true;
     this.restore(before);
     // As a run would compute it that goes on from here: with room for all from the start.
     return whole && this.advance(seconds, substeps, heed);
+  }
+
+  /** Does a frame's work, with helpers where there are any; where one is lost, alone and from the beginning. */
+  #withHelpers(before: SolverState, substeps: number, work: () => boolean): boolean {
+    try {
+      return this.#memory.inThreads(substeps, work);
+    } catch (error) {
+      if (!(error instanceof HelperLostError)) throw error;
+      this.#layers?.setLists();
+      this.restore(before);
+      return work();
+    }
   }
 
   #advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {

@@ -5,8 +5,8 @@
 // number; u32 faces (3 byte offsets each), u32 their number; u32 planes, u32 flags (a byte a point); u32 point
 // candidates, u32 their number; u32 edge candidates, u32 number; u32 face candidates, u32 number; u32 contacts, u32
 // number; u32 collider; f32 longest edge in m; u32 surface; u32 room for pairs with sharp features (contact/sharp.ts), u32 pairs, u32
-// their number, u32 places of points in the collider's axes (48 bytes a point, see contact/sharp.ts); one unused;
-// f32 how near, and how far the collider had moved, when pairs were listed.
+// their number, u32 places of points in the collider's axes (48 bytes a point, see contact/sharp.ts); u32 how many of the
+// contacts are of points, which come first; f32 how near, and how far the collider had moved, when pairs were listed.
 // A plane takes 16 bytes: f32 normal x y z and f32 offset. It is the distance where the point was measured last, and
 // for a convex collider never more than the distance anywhere: so the planes of the ends say where an edge is nearest.
 // A point candidate takes 32 bytes: u32 byte offset, f32 distance when last measured, f32 how far the collider had

@@ -1,5 +1,8 @@
 import { distance, isFarFrom, normalX, normalY, normalZ, PLANE } from '../collider';
 import { nearestTriangle } from '../meshDistance';
+import { beginList, endList, listInRange } from '../threads/lists';
+import { pass, passed } from '../threads/pool';
+import { endOf, firstOf } from '../threads/ranges';
 import { flagOf, placeOf, planeOf } from './data';
 import { alongNormal, measure } from './measure';
 
@@ -21,6 +24,13 @@ export function keepMeasure(search: usize, candidate: usize, i: usize, place: v1
   v128.store(candidate, place, 16);
 }
 
+/** Points, edges and faces that a thread takes at a time. */
+const CHUNK: i32 = 256;
+/** Bytes of a point candidate, an edge and a face. */
+const CANDIDATE: i32 = 32;
+const EDGE: i32 = 8;
+const FACE: i32 = 12;
+
 /** Finds what may come nearer than `reach` metres to the collider before anything has moved that far. */
 export function gatherContacts(
   points: usize,
@@ -29,17 +39,37 @@ export function gatherContacts(
   reach: f32,
   travel: f32,
 ): void {
-  const collider = <usize>load<u32>(search, 64);
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, search);
   // An edge that comes within reach has both ends within reach and its length.
-  const far = reach + load<f32>(search, 68);
+  pass<f32>(3, reach + load<f32>(search, 68));
+  pass<f32>(4, travel);
+  const candidates = <usize>load<u32>(search, 32);
+  const end = listInRange(gatherPoints.index, load<i32>(search, 4), CHUNK, candidates, CANDIDATE);
+  const found = <i32>((end - candidates) >> 5);
+  store<i32>(search, found, 36);
+  store<i32>(search, 0, 44);
+  store<i32>(search, 0, 52);
+  // A plane has no edges that come between points.
+  if (found == 0 || load<i32>(<usize>load<u32>(search, 64)) == PLANE) return;
+  store<i32>(search, gatherNear(search, 8, EDGE, 40), 44);
+  store<i32>(search, gatherNear(search, 16, FACE, 48), 52);
+}
+
+function gatherPoints(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const far = passed<f32>(3),
+    travel = passed<f32>(4);
+  const collider = <usize>load<u32>(search, 64);
   const low = f32x4.sub(v128.load(collider, 96), f32x4.splat(far)),
     high = f32x4.add(v128.load(collider, 112), f32x4.splat(far));
-  const kind = load<i32>(collider);
-  const first = <usize>load<u32>(search),
-    end = first + (<usize>load<u32>(search, 4) << 4);
-  const candidates = <usize>load<u32>(search, 32);
-  let found = 0;
-  for (let i = first; i < end; i += 16) {
+  const first = <usize>load<u32>(search);
+  const end = first + (<usize>endOf(chunk) << 4);
+  let to = beginList(chunk);
+  for (let i = first + (<usize>firstOf(chunk) << 4); i < end; i += 16) {
     const flag = flagOf(search, i);
     store<u8>(flag, 0);
     const place = placeOf(points, displacement, i);
@@ -47,28 +77,31 @@ export function gatherContacts(
     measure(collider, place, <f64>far);
     if (distance >= <f64>far) continue;
     store<u8>(flag, 1);
-    keepMeasure(search, candidates + (<usize>found << 5), i, place, travel);
-    found++;
+    keepMeasure(search, to, i, place, travel);
+    to += CANDIDATE;
   }
-  store<i32>(search, found, 36);
-  store<i32>(search, 0, 44);
-  store<i32>(search, 0, 52);
-  // A plane has no edges that come between points.
-  if (found == 0 || kind == PLANE) return;
-  store<i32>(search, gatherNear(search, <usize>load<u32>(search, 8), load<i32>(search, 12), 8, <usize>load<u32>(search, 40)), 44);
-  store<i32>(search, gatherNear(search, <usize>load<u32>(search, 16), load<i32>(search, 20), 12, <usize>load<u32>(search, 48)), 52);
+  endList(chunk, to);
 }
 
-/** Copies the edges or faces (`size` bytes each) whose points are all candidates. */
-function gatherNear(search: usize, from: usize, count: i32, size: usize, to: usize): i32 {
-  let found = 0;
-  for (let n = 0; n < count; n++) {
-    const feature = from + <usize>n * size;
+/** Copies the edges or faces (`size` bytes each, whose list is named at `from` of the search) whose points are all candidates; returns their number. */
+function gatherNear(search: usize, from: usize, size: i32, to: usize): i32 {
+  pass<usize>(3, <usize>load<u32>(search + from));
+  pass<i32>(4, size);
+  const list = <usize>load<u32>(search + to);
+  return <i32>(listInRange(gatherFeatures.index, load<i32>(search + from, 4), CHUNK, list, size) - list) / size;
+}
+
+function gatherFeatures(chunk: i32): void {
+  const search = passed<usize>(2),
+    size = <usize>passed<i32>(4);
+  let feature = passed<usize>(3) + <usize>firstOf(chunk) * size,
+    to = beginList(chunk);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++, feature += size) {
     if (load<u8>(flagOf(search, <usize>load<u32>(feature))) == 0) continue;
     if (load<u8>(flagOf(search, <usize>load<u32>(feature, 4))) == 0) continue;
-    if (size == 12 && load<u8>(flagOf(search, <usize>load<u32>(feature, 8))) == 0) continue;
-    memory.copy(to + <usize>found * size, feature, size);
-    found++;
+    if (size == FACE && load<u8>(flagOf(search, <usize>load<u32>(feature, 8))) == 0) continue;
+    memory.copy(to, feature, size);
+    to += size;
   }
-  return found;
+  endList(chunk, to);
 }

@@ -13,7 +13,10 @@ import {
   traceBack,
 } from '../collider';
 import { lookFirst } from '../meshDistance';
-import { dot, squareOf } from '../vectors';
+import { beginList, endList, listInRange } from '../threads/lists';
+import { pass, passed } from '../threads/pool';
+import { endOf, firstOf } from '../threads/ranges';
+import { squareOf } from '../vectors';
 import { CONTACT, placeOf, planeOf, weighted, writeContact } from './data';
 import { nearestOnEdge } from './edge';
 import { nearestOnFace } from './face';
@@ -21,6 +24,9 @@ import { keepMeasure } from './gather';
 import { alongNormal, keepCarry, measureFrom } from './measure';
 
 // What is near now, as contacts.
+
+/** Points, edges and faces that a thread takes at a time. */
+const CHUNK: i32 = 64;
 
 /**
  * Writes what may be nearer than `reach` metres now as contacts. A point is measured again only when it and the collider
@@ -34,14 +40,36 @@ export function nearContacts(
   travel: f32,
 ): void {
   const collider = <usize>load<u32>(search, 64);
+  const contacts = <usize>load<u32>(search, 56);
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, search);
+  pass<f32>(3, reach);
+  pass<f32>(4, travel);
+  let to = listInRange(nearPoints.index, load<i32>(search, 36), CHUNK, contacts, <i32>CONTACT);
+  store<i32>(search, <i32>((to - contacts) / CONTACT), 92);
+  to = listInRange(nearEdges.index, load<i32>(search, 44), CHUNK, to, <i32>CONTACT);
+  // The corners of a box come up inside faces; all other sharp points are met in contact/sharp.ts.
+  if (load<i32>(collider) == BOX) {
+    to = listInRange(nearFaces.index, load<i32>(search, 52), CHUNK, to, <i32>CONTACT);
+  }
+  store<i32>(search, <i32>((to - contacts) / CONTACT), 60);
+}
+
+function nearPoints(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const reach = passed<f32>(3),
+    travel = passed<f32>(4);
+  const collider = <usize>load<u32>(search, 64);
   const candidates = <usize>load<u32>(search, 32);
-  let to = <usize>load<u32>(search, 56);
-  const start = to;
   const moving = isMoving(collider);
   const isMesh = load<i32>(collider) == MESH;
   // Planes go along with a moving collider; of one that changes its shape they are taken anew wherever an edge may need them.
   const around: f32 = changesShape(collider) ? reach + load<f32>(search, 68) : reach;
-  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+  let to = beginList(chunk);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     const candidate = candidates + (<usize>n << 5);
     const i = <usize>load<u32>(candidate);
     const place = placeOf(points, displacement, i);
@@ -61,20 +89,37 @@ export function nearContacts(
     v128.store(to, v128.load(planeOf(search, i)), 32);
     to += CONTACT;
   }
+  endList(chunk, to);
+}
+
+function nearEdges(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const reach = passed<f32>(3);
+  const collider = <usize>load<u32>(search, 64);
   const edges = <usize>load<u32>(search, 40);
-  for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
+  const isMesh = load<i32>(collider) == MESH;
+  let to = beginList(chunk);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     if (!nearestOnEdge(points, displacement, search, edges + (<usize>n << 3), reach, to)) continue;
     if (isMesh) measureContact(points, displacement, collider, to, reach);
     to += CONTACT;
   }
+  endList(chunk, to);
+}
+
+function nearFaces(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
   const faces = <usize>load<u32>(search, 48);
-  const inFaces = reach - load<f32>(collider, 88);
-  // The corners of a box come up inside faces; all other sharp points are met in contact/sharp.ts.
-  const isBox = load<i32>(collider) == BOX;
-  for (let n = 0, count = isBox ? load<i32>(search, 52) : 0; n < count; n++) {
-    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, inFaces, to)) to += CONTACT;
+  const reach = passed<f32>(3) - load<f32>(<usize>load<u32>(search, 64), 88);
+  let to = beginList(chunk);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    if (nearestOnFace(points, displacement, search, faces + <usize>n * 12, reach, to)) to += CONTACT;
   }
-  store<i32>(search, <i32>((to - start) / CONTACT), 60);
+  endList(chunk, to);
 }
 
 /** Takes a plane along with a collider that has moved in this substep. */

@@ -3,7 +3,10 @@ import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow, localThen, toWorld } from '../collider';
 import { featureNodes, featuresOf } from '../meshDistance';
 import { cross, dot, squareOf } from '../vectors';
-import { CONTACT, ON_PLANE, placeOf, weighted, writeContact } from './data';
+import { beginList, endList, listInRange } from '../threads/lists';
+import { pass, passed, tell, told } from '../threads/pool';
+import { endOf, firstOf, inRange } from '../threads/ranges';
+import { CONTACT, flagOf, ON_PLANE, placeOf, weighted, writeContact } from './data';
 
 // The surface of a mesh against the faces and edges of cloth: its sharp points against the inside of faces, and its sharp edges
 // against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
@@ -30,7 +33,15 @@ const LEAST_ROAM: f32 = 0.0015;
 const AHEAD: f32 = 12;
 const MOST_ROAM: f32 = 0.03;
 
-/** Bytes that `localOf` keeps for a point: its place in the collider's axes now and then, and from where it may roam, in the world, and how far. */
+/** Candidate points and pairs that a thread takes at a time. */
+const CHUNK: i32 = 128;
+/** A face and a feature may meet in two places; core gives room for so many contacts a pair. */
+const MOST_MEETINGS: i32 = 2;
+/** Flags of a point: near enough for contact, and with a feature that it may meet. */
+const CANDIDATE: u8 = 1;
+const HAS_PAIR: u8 = 2;
+
+/** Bytes that are kept of a point near a mesh: its place in the collider's axes now and then, and from where it may roam, in the world, and how far. */
 const LOCAL: usize = 48;
 
 /** Whether the features of a collider's surface have to be met. */
@@ -51,46 +62,73 @@ export function gatherSharp(points: usize, displacement: usize, search: usize, n
   store<f32>(search, near, 96);
   store<f32>(search, travel, 100);
   if (!hasSharp(collider)) return 0;
-  call++;
-  const candidates = <usize>load<u32>(search, 32);
-  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
-    const i = <usize>load<u32>(candidates + (<usize>n << 5));
-    const roam = smaller<f32>(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
-    const place = placeOf(points, displacement, i);
-    v128.store(localAt(search, i), f32x4.replace_lane(place, 3, roam), 32);
-  }
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, search);
+  inRange(beginRoaming.index, 0, load<i32>(search, 36), CHUNK);
   let found = 0;
   const edges = <usize>load<u32>(search, 40);
   for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
-    found = listFeatures(points, displacement, search, edges + (<usize>n << 3), 2, near, found);
+    found = listFeatures(search, edges + (<usize>n << 3), 2, near, found);
   }
   const faces = <usize>load<u32>(search, 48);
   for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
-    found = listFeatures(points, displacement, search, faces + <usize>n * 12, 3, near, found);
+    found = listFeatures(search, faces + <usize>n * 12, 3, near, found);
   }
   store<i32>(search, min(found, load<i32>(search, 76)), 84);
   return found;
+}
+
+/** Notes where points are, how far they may go from there, and that none has a pair yet. */
+function beginRoaming(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const collider = <usize>load<u32>(search, 64);
+  const candidates = <usize>load<u32>(search, 32);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const roam = smaller<f32>(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
+    const place = placeOf(points, displacement, i);
+    const local = localAt(search, i);
+    v128.store(local, f32x4.replace_lane(place, 3, roam), 32);
+    v128.store(local, localNow(collider, place));
+    store<u8>(flagOf(search, i), CANDIDATE);
+  }
 }
 
 /** Whether what `gatherSharp` listed may lack a pair by now. */
 export function isSharpOutdated(points: usize, displacement: usize, search: usize, near: f32, travel: f32): bool {
   if (!hasSharp(<usize>load<u32>(search, 64))) return false;
   if (near > load<f32>(search, 96)) return true;
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, search);
+  pass<f32>(3, travel - load<f32>(search, 100));
+  const chunks = inRange(lookForStray.index, 0, load<i32>(search, 36), CHUNK);
+  for (let chunk = 0; chunk < chunks; chunk++) if (i32x4.extract_lane(told(chunk), 0) != 0) return true;
+  return false;
+}
+
+/** Tells whether a point of the chunk has gone farther than it may. */
+function lookForStray(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const carried = passed<f32>(3);
   const candidates = <usize>load<u32>(search, 32);
-  const carried = travel - load<f32>(search, 100);
-  for (let n = 0, count = load<i32>(search, 36); n < count; n++) {
+  let strayed = 0;
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end && strayed == 0; n++) {
     const i = <usize>load<u32>(candidates + (<usize>n << 5));
     const from = v128.load(localAt(search, i), 32);
     const left = f32x4.extract_lane(from, 3) - carried;
-    if (left < 0 || squareOf(f32x4.sub(placeOf(points, displacement, i), from)) > left * left) return true;
+    if (left < 0 || squareOf(f32x4.sub(placeOf(points, displacement, i), from)) > left * left) strayed = 1;
   }
-  return false;
+  tell(chunk, i32x4.splat(strayed));
 }
 
 /** Adds the features whose boxes come near the box around an edge (2 corners) or a face (3). */
 function listFeatures(
-  points: usize,
-  displacement: usize,
   search: usize,
   probe: usize,
   corners: usize,
@@ -106,7 +144,7 @@ function listFeatures(
     high = f32x4.splat(-Infinity);
   let roam: f32 = 0;
   for (let corner: usize = 0; corner < corners; corner++) {
-    const local = localOf(points, displacement, search, <usize>load<u32>(probe + (corner << 2)));
+    const local = localAt(search, <usize>load<u32>(probe + (corner << 2)));
     const place = v128.load(local);
     low = f32x4.pmin(low, place);
     high = f32x4.pmax(high, place);
@@ -114,6 +152,7 @@ function listFeatures(
   }
   low = f32x4.sub(low, f32x4.splat(near + roam));
   high = f32x4.add(high, f32x4.splat(near + roam));
+  const before = found;
   beginWalk(featureNodes(collider), low, high);
   while (nextLeaf()) {
     for (let n = 0; n < leafCount; n++) {
@@ -127,6 +166,9 @@ function listFeatures(
       }
       found++;
     }
+  }
+  for (let corner: usize = 0; corner < corners && found > before; corner++) {
+    store<u8>(flagOf(search, <usize>load<u32>(probe + (corner << 2))), HAS_PAIR);
   }
   return found;
 }
@@ -151,10 +193,43 @@ function overlaps(lowA: v128, highA: v128, low: v128, high: v128): bool {
 
 /** Adds what may be nearer than `reach` metres now to the contacts; after `nearContacts`. */
 export function nearSharp(points: usize, displacement: usize, search: usize, reach: f32): void {
+  const count = load<i32>(search, 84);
+  if (count == 0) return;
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, search);
+  pass<f32>(3, reach);
+  inRange(placeLocally.index, 0, load<i32>(search, 36), CHUNK);
+  const contacts = <usize>load<u32>(search, 56);
+  const from = contacts + <usize>load<i32>(search, 60) * CONTACT;
+  const end = listInRange(meetPairs.index, count, CHUNK, from, MOST_MEETINGS * <i32>CONTACT);
+  store<i32>(search, <i32>((end - contacts) / CONTACT), 60);
+}
+
+/** Where points that have pairs lie in the collider's axes: once for all of them, since every point has several edges and faces. */
+function placeLocally(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const collider = <usize>load<u32>(search, 64);
+  const candidates = <usize>load<u32>(search, 32);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    if (load<u8>(flagOf(search, i)) != HAS_PAIR) continue;
+    const local = localAt(search, i);
+    v128.store(local, localNow(collider, placeOf(points, displacement, i)));
+    v128.store(local, localThen(collider, v128.load(points + i)), 16);
+  }
+}
+
+function meetPairs(chunk: i32): void {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    search = passed<usize>(2);
+  const reach = passed<f32>(3);
   const pairs = <usize>load<u32>(search, 80);
-  if (load<i32>(search, 84) == 0) return;
-  call++;
-  for (let n = 0, count = load<i32>(search, 84); n < count; n++) {
+  nextContact = beginList(chunk);
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     const pair = pairs + (<usize>n << 3);
     const probe = <usize>load<u32>(pair);
     const named = load<u32>(pair, 4);
@@ -171,34 +246,17 @@ export function nearSharp(points: usize, displacement: usize, search: usize, rea
       meetFace(points, displacement, search, probe, load<u32>(feature, 4), load<u32>(feature, 28), load<u32>(feature, 12), reach);
     }
   }
+  endList(chunk, nextContact);
 }
 
-/** Which call `localOf` has computed places for. */
-let call: i32 = 0;
+/** Where the next contact is written to. */
+let nextContact: usize = 0;
 
-/**
- * Where a point lies in the collider's axes, now and 16 bytes on when the substep began: computed once a call of gatherSharp or nearSharp and
- * kept, since every point has several edges and faces. Lane w of the first says for which call.
- */
-// @ts-ignore: decorator
-@inline
-function localOf(points: usize, displacement: usize, search: usize, i: usize): usize {
-  const local = localAt(search, i);
-  if (load<i32>(local, 12) != call) setLocal(points, displacement, search, i, local);
-  return local;
-}
-
+/** What is kept of a point in the collider's axes; see LOCAL. */
 // @ts-ignore: decorator
 @inline
 function localAt(search: usize, i: usize): usize {
   return <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) >> 4) * LOCAL;
-}
-
-function setLocal(points: usize, displacement: usize, search: usize, i: usize, local: usize): void {
-  const collider = <usize>load<u32>(search, 64);
-  v128.store(local, localNow(collider, placeOf(points, displacement, i)));
-  v128.store(local, localThen(collider, v128.load(points + i)), 16);
-  store<i32>(local, call, 12);
 }
 
 /** Whether a box is farther than `reach` metres from that around two ends. */
@@ -233,9 +291,9 @@ function meetFace(
   const i = <usize>load<u32>(face),
     j = <usize>load<u32>(face, 4),
     k = <usize>load<u32>(face, 8);
-  const la = localOf(points, displacement, search, i),
-    lb = localOf(points, displacement, search, j),
-    lc = localOf(points, displacement, search, k);
+  const la = localAt(search, i),
+    lb = localAt(search, j),
+    lc = localAt(search, k);
   const a = v128.load(la),
     b = v128.load(lb),
     c = v128.load(lc);
@@ -284,8 +342,8 @@ function meetEdges(
 ): void {
   const i = <usize>load<u32>(edge),
     j = <usize>load<u32>(edge, 4);
-  const la = localOf(points, displacement, search, i),
-    lb = localOf(points, displacement, search, j);
+  const la = localAt(search, i),
+    lb = localAt(search, j);
   const a = v128.load(la),
     b = v128.load(lb),
     u = f32x4.sub(b, a);
@@ -351,7 +409,7 @@ function keepContact(
   if (side != 0 && sign * facing < FACING) return;
   const apart = sign * now;
   if (apart >= reach || apart < -DEEPEST) return;
-  const to = <usize>load<u32>(search, 56) + <usize>load<i32>(search, 60) * CONTACT;
+  const to = nextContact;
   writeContact(to, i, j, k, a, b, c);
   const place = weighted(
     placeOf(points, displacement, i),
@@ -362,5 +420,5 @@ function keepContact(
   const out = toWorld(collider, scaled(m, sign));
   v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), 32);
   v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, ON_PLANE), 48);
-  store<i32>(search, load<i32>(search, 60) + 1, 60);
+  nextContact += CONTACT;
 }

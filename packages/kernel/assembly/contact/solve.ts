@@ -14,6 +14,8 @@ import {
   startOfZ,
   traceBack,
 } from '../collider';
+import { pass, passed, tell, told } from '../threads/pool';
+import { endOf, firstOf, inRange } from '../threads/ranges';
 import { add, dot } from '../vectors';
 import { CONTACT, ON_PLANE, weighted } from './data';
 import { alongNormal } from './measure';
@@ -36,6 +38,9 @@ function pushedBy(residual: usize, start: usize, i: usize): v128 {
   return f32x4.sub(v128.load(residual + i), v128.load(start + i));
 }
 
+/** Contacts of points that a thread takes at a time. */
+const CHUNK: i32 = 48;
+
 /**
  * Keeps the contacts at the collider's target distance, with Coulomb friction on the motion of this substep relative to
  * the collider's own. `push` in m is the farthest that cloth which is already too near moves out of the surface in one substep, in
@@ -50,8 +55,33 @@ export function solveContacts(
   search: usize,
   push: f32,
 ): i32 {
+  pass<usize>(0, points);
+  pass<usize>(1, displacement);
+  pass<usize>(2, residual);
+  pass<usize>(3, start);
+  pass<usize>(4, search);
+  pass<f32>(5, push);
+  // Points first, each of which has one contact; edges and faces share points, so they follow one another.
+  const ofPoints = load<i32>(search, 92);
+  let touching = 0;
+  const chunks = inRange(solveChunk.index, 0, ofPoints, CHUNK);
+  for (let chunk = 0; chunk < chunks; chunk++) touching += i32x4.extract_lane(told(chunk), 0);
+  return touching + solveFrom(ofPoints, load<i32>(search, 60));
+}
+
+function solveChunk(chunk: i32): void {
+  tell(chunk, i32x4.splat(solveFrom(firstOf(chunk), endOf(chunk))));
+}
+
+/** The same for contacts from one number up to another, of what the job's numbers say. */
+function solveFrom(from: i32, to: i32): i32 {
+  const points = passed<usize>(0),
+    displacement = passed<usize>(1),
+    residual = passed<usize>(2),
+    start = passed<usize>(3),
+    search = passed<usize>(4);
+  const push = passed<f32>(5);
   const contacts = <usize>load<u32>(search, 56);
-  const count = load<i32>(search, 60);
   const collider = <usize>load<u32>(search, 64);
   const fullTarget = <f64>load<f32>(collider, 12);
   const surface = <usize>load<u32>(search, 72);
@@ -67,7 +97,7 @@ export function solveContacts(
   let touching = 0;
   let grip: f64 = 1,
     target = fullTarget;
-  for (let n = 0; n < count; n++) {
+  for (let n = from; n < to; n++) {
     const contact = contacts + <usize>n * CONTACT;
     const i = <usize>load<u32>(contact),
       j = <usize>load<u32>(contact, 4),

@@ -1,6 +1,9 @@
-import { clothCount, pointCount, points, touched } from './data';
-import { beginPairs, leftTriangle, nextPair, rightTriangle } from './descent';
+import { dataBlock, pointCount, points, setLayerData, touched } from './data';
+import { beginPairs, leftTriangle, nextPair, rightTriangle, taskCloth } from './descent';
 import { areOne, beginMeeting, touch } from './meeting';
+import { dealTasks } from './query';
+import { pass, passed, tell, told } from '../threads/pool';
+import { endOf, firstOf, inRange } from '../threads/ranges';
 import { refitStill } from './tree';
 
 // An exact count of what contact must prevent: edges that pass through triangles, of one cloth or of two. It shares the
@@ -15,15 +18,28 @@ let capacity: i32 = 0;
  */
 export function countCrossings(most: i32): i32 {
   refitStill(pointCount);
+  const count = dealTasks();
+  pass<usize>(0, dataBlock);
+  const chunks = inRange(countTasks.index, 0, count, max(1, count / 128));
+  let total = 0;
+  for (let chunk = 0; chunk < chunks; chunk++) total += i32x4.extract_lane(told(chunk), 0);
+  // Where any are they are gone through once more, in order, to be listed.
+  return total == 0 ? 0 : countIn(0, count, most);
+}
+
+function countTasks(chunk: i32): void {
+  setLayerData(passed<usize>(0));
+  tell(chunk, i32x4.splat(countIn(firstOf(chunk), endOf(chunk), 0)));
+}
+
+/** Counts the crossings in tasks from one number up to another, and lists the first `most`. */
+function countIn(from: i32, to: i32, most: i32): i32 {
   found = 0;
   capacity = most;
-  for (let a = 0; a < clothCount; a++) {
-    for (let b = a; b < clothCount; b++) {
-      // What may pass crosses nothing.
-      if (!beginMeeting(a, b)) continue;
-      beginPairs(a, b);
-      while (nextPair()) countTriangles(leftTriangle, rightTriangle);
-    }
+  for (let task = from; task < to; task++) {
+    beginMeeting(taskCloth(task, 0), taskCloth(task, 1));
+    beginPairs(task);
+    while (nextPair()) countTriangles(leftTriangle, rightTriangle);
   }
   return found;
 }

@@ -39,7 +39,11 @@ export let cloths: usize = 0;
 export let meetings: usize = 0;
 export let pairs: usize = 0;
 export let spare: usize = 0;
-export let stack: usize = 0;
+/** Where a query lists pairs before they are in order, and the u32 number of the block of it that follows each; see listing.ts. */
+export let links: usize = 0;
+export let blockCapacity: i32 = 0;
+/** What is gone through by a query, see descent.ts. */
+export let tasks: usize = 0;
 export let escaped: usize = 0;
 export let flags: usize = 0;
 export let zones: usize = 0;
@@ -59,8 +63,18 @@ export let tangled: usize = 0;
 /** A u32 a point: byte offset of the first of all points that it is sewn to; 0 where nothing is sewn in the run. */
 export let sewn: usize = 0;
 
-/** Takes over the addresses and counts that core wrote. */
+/** Addresses of pairs that are nearly too near; see settled.ts. */
+export let notes: usize = 0;
+
+/** Addresses of pairs that a pass has to look at; see sift.ts. */
+export let sifted: usize = 0;
+
+/** Where core wrote all that. */
+export let dataBlock: usize = 0;
+
+/** Takes over the addresses and counts that core wrote. Each thread has its own. */
 export function setLayerData(block: usize): void {
+  dataBlock = block;
   points = load<u32>(block, 0);
   displacement = load<u32>(block, 4);
   residual = load<u32>(block, 8);
@@ -76,7 +90,7 @@ export function setLayerData(block: usize): void {
   cloths = load<u32>(block, 48);
   pairs = load<u32>(block, 52);
   spare = load<u32>(block, 56);
-  stack = load<u32>(block, 60);
+  tasks = load<u32>(block, 60);
   escaped = load<u32>(block, 64);
   flags = load<u32>(block, 68);
   zones = load<u32>(block, 72);
@@ -93,4 +107,8 @@ export function setLayerData(block: usize): void {
   settled = load<u32>(block, 116);
   meetings = load<u32>(block, 120);
   sewn = load<u32>(block, 124);
+  links = load<u32>(block, 128);
+  blockCapacity = load<i32>(block, 132);
+  notes = load<u32>(block, 136);
+  sifted = load<u32>(block, 140);
 }

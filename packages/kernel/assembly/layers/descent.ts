@@ -1,7 +1,19 @@
-import { cloths, nodes, stack } from './data';
+import { cloths, nodes, tasks } from './data';
+import { isAlone } from '../threads/pool';
+import { pairStack } from '../threads/room';
 import { firstChild, isLeaf, leafTriangle, mayMeet, NODE } from './tree';
 
-// Two trees gone through together: every pair of triangles whose boxes meet, each pair once.
+// Two trees gone through together: every pair of triangles whose boxes meet, each pair once. On several threads the upper part of the trees is
+// opened first; what is left to be gone through below are tasks, in the order in which one thread would come to them.
+//
+// A task takes 16 bytes: the two nodes, and the numbers of their cloths.
+const TASK: usize = 16;
+
+/** How often the trees are opened for tasks, by the number of cloths: there is room for 8192, or for one for each two cloths. */
+const FEW: i32 = 4;
+const MANY: i32 = 16;
+const LEVELS_OF_FEW: u32 = 7;
+const LEVELS_OF_MANY: u32 = 4;
 
 let top: usize = 0;
 
@@ -9,51 +21,96 @@ let top: usize = 0;
 export let leftTriangle: usize = 0;
 export let rightTriangle: usize = 0;
 
-/** Begins with all pairs of triangles of two cloths, or of one with itself. */
-export function beginPairs(left: i32, right: i32): void {
-  push(stack, rootOf(left), rootOf(right));
-  top = stack + 8;
+/** How often trees of so many cloths are opened before tasks are dealt. */
+export function levelsFor(clothCount: i32): u32 {
+  if (isAlone() || clothCount > MANY) return 0;
+  return clothCount > FEW ? LEVELS_OF_MANY : LEVELS_OF_FEW;
+}
+
+/** Adds the tasks of two cloths, or of one with itself, to the first `count`; returns how many there are then. */
+export function addTasks(a: i32, b: i32, levels: u32, count: i32): i32 {
+  push(pairStack, rootOf(a), rootOf(b));
+  store<u32>(pairStack, levels, 8);
+  for (let at = pairStack + 12; at > pairStack; ) {
+    at -= 12;
+    const left = <usize>load<u32>(at),
+      right = <usize>load<u32>(at, 4);
+    const level = load<u32>(at, 8);
+    if (left != right && !mayMeet(left, right)) continue;
+    const opened = level == 0 ? 0 : openPair(at, left, right, 12);
+    if (opened == 0) {
+      const task = tasks + <usize>count * TASK;
+      push(task, left, right);
+      store<i32>(task, a, 8);
+      store<i32>(task, b, 12);
+      count++;
+      continue;
+    }
+    for (const end = at + <usize>opened * 12; at < end; at += 12) store<u32>(at, level - 1, 8);
+  }
+  return count;
+}
+
+// @ts-ignore: decorator
+@inline
+export function taskCloth(task: i32, side: usize): i32 {
+  return load<i32>(tasks + <usize>task * TASK + (side << 2), 8);
+}
+
+/** Begins with all pairs of triangles of a task. */
+export function beginPairs(task: i32): void {
+  const from = tasks + <usize>task * TASK;
+  push(pairStack, <usize>load<u32>(from), <usize>load<u32>(from, 4));
+  top = pairStack + 8;
 }
 
 /** Finds the next pair; false when there is none left. Boxes may not change in between. */
 export function nextPair(): bool {
   let at = top;
-  while (at > stack) {
+  while (at > pairStack) {
     at -= 8;
     const left = <usize>load<u32>(at),
       right = <usize>load<u32>(at, 4);
-    if (left == right) {
-      if (isLeaf(left)) continue;
-      const child = firstChild(left);
-      push(at, child, child);
-      push(at + 8, child + NODE, child + NODE);
-      push(at + 16, child, child + NODE);
-      at += 24;
-      continue;
-    }
-    if (!mayMeet(left, right)) continue;
-    const leftLeaf = isLeaf(left),
-      rightLeaf = isLeaf(right);
-    if (leftLeaf && rightLeaf) {
+    if (left != right && !mayMeet(left, right)) continue;
+    const opened = openPair(at, left, right, 8);
+    if (opened == 0) {
+      if (left == right) continue;
       leftTriangle = leafTriangle(left);
       rightTriangle = leafTriangle(right);
       top = at;
       return true;
     }
-    // The larger one is opened.
-    if (rightLeaf || (!leftLeaf && extent(left) >= extent(right))) {
-      const child = firstChild(left);
-      push(at, child, right);
-      push(at + 8, child + NODE, right);
-    } else {
-      const child = firstChild(right);
-      push(at, left, child);
-      push(at + 8, left, child + NODE);
-    }
-    at += 16;
+    at += <usize>opened << 3;
   }
   top = at;
   return false;
+}
+
+/** Pushes what two nodes, or one with itself, consist of, `size` bytes each; returns how many that is, none for leaves. The larger one is opened. */
+// @ts-ignore: decorator
+@inline
+function openPair(at: usize, left: usize, right: usize, size: usize): i32 {
+  const leftLeaf = isLeaf(left);
+  if (left == right) {
+    if (leftLeaf) return 0;
+    const child = firstChild(left);
+    push(at, child, child);
+    push(at + size, child + NODE, child + NODE);
+    push(at + 2 * size, child, child + NODE);
+    return 3;
+  }
+  const rightLeaf = isLeaf(right);
+  if (leftLeaf && rightLeaf) return 0;
+  if (rightLeaf || (!leftLeaf && extent(left) >= extent(right))) {
+    const child = firstChild(left);
+    push(at, child, right);
+    push(at + size, child + NODE, right);
+  } else {
+    const child = firstChild(right);
+    push(at, left, child);
+    push(at + size, left, child + NODE);
+  }
+  return 2;
 }
 
 // @ts-ignore: decorator

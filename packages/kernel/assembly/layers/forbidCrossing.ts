@@ -3,6 +3,8 @@ import { displacement, flags, pairs, pointCount, points, residual, start, zones,
 import { normalOf, projections, separation } from './measure';
 import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
+import { isAlone } from '../threads/pool';
+import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
 import {
   beginSettled,
   FLOOR,
@@ -63,8 +65,7 @@ export function forbidCrossing(step: i32): bool {
       // In the first round all are looked at, and those that are nearly too near are noted.
       const note = round == 1;
       if (note) beginSettled(step);
-      failed =
-        splitRange(0, awake, step, round, note) + splitRange(sortedPairs, pairTotal, step, round, note);
+      failed = note && !isAlone() ? splitSifted(awake, step) : splitFrom(0, awake, step, round, note);
     }
     noteSettled(pairTotal);
     if (failed == 0) return moved;
@@ -95,18 +96,36 @@ function wasMoved(pair: usize, round: u8): bool {
   );
 }
 
-/** Splits what fails of a range of pairs; with `note`, notes which of them are nearly too near. Returns how many failed. */
+/** Splits what fails of the awake pairs from one number on; with `note`, notes which of them are nearly too near. Returns how many failed. */
+function splitFrom(first: i32, awake: i32, step: i32, round: u8, note: bool): i32 {
+  return splitRange(first, awake, step, round, note) + splitRange(max(first, sortedPairs), pairTotal, step, round, note);
+}
+
 function splitRange(from: i32, to: i32, step: i32, round: u8, note: bool): i32 {
   let failed = 0;
-  for (let n = from; n < to; n++) {
-    const pair = pairs + <usize>n * PAIR;
-    if (!note && round > 1 && !wasMoved(pair, round)) continue;
-    const margin = marginOf(pair);
-    if (margin >= 2 * SLACK) continue;
-    if (margin < 0 && splitFailing(pair, step, round)) failed++;
-    if (note) notePair(pair);
+  for (let n = from; n < to; n++) failed += splitPair(pairs + <usize>n * PAIR, step, round, note);
+  return failed;
+}
+
+/** The first round, of the pairs that may be of interest. */
+function splitSifted(awake: i32, step: i32): i32 {
+  let failed = 0;
+  for (let n = 0, count = siftPairs(awake, false); n < count; n++) {
+    const pair = siftedPair(n);
+    failed += splitPair(pair, step, 1, true);
+    if (isVoid) return failed + splitFrom(numberOf(pair) + 1, awake, step, 1, true);
   }
   return failed;
+}
+
+/** Splits a pair where it fails; returns 1 then, else 0. */
+function splitPair(pair: usize, step: i32, round: u8, note: bool): i32 {
+  if (!note && round > 1 && !wasMoved(pair, round)) return 0;
+  const margin = marginOf(pair);
+  if (margin >= 2 * SLACK) return 0;
+  const failed = margin < 0 && splitFailing(pair, step, round);
+  if (note) notePair(pair);
+  return failed ? 1 : 0;
 }
 
 /** The same of the pairs that were noted: no other can fail yet. */
@@ -175,6 +194,7 @@ function pushTo(pair: usize, n: usize, at: f32, wanted: f32, above: bool, round:
     f32x4.add(v128.load(to), f32x4.mul(normalOf(pair), f32x4.splat(missing))),
   );
   store<u8>(flagOf(pair, n), round);
+  noteMoved(<usize>load<u32>(pair + (n << 2)));
 }
 
 const IN_ZONE: u8 = 255;

@@ -3,6 +3,8 @@ import { displacement, pairs, points, residual, start } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
 import { PAIR, pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
+import { isAlone } from '../threads/pool';
+import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
 import { beginSettled, marginAlong, notePair, noteSettled, SLACK } from './settled';
 
 /** A point is moved at most so many times as far as the two layers are: near a held point the lever of a free one has no end. */
@@ -19,37 +21,52 @@ const REFRESH: i32 = 4;
 export function keepLayersApart(step: i32, push: f32): i32 {
   const awake = awakePairs(step);
   beginSettled(step);
-  const touching = keepRange(0, awake, step, push) + keepRange(sortedPairs, pairTotal, step, push);
+  const touching = isAlone() ? keepFrom(0, awake, step, push) : keepSifted(awake, step, push);
   noteSettled(pairTotal);
   return touching;
 }
 
-function keepRange(from: i32, to: i32, step: i32, push: f32): i32 {
+/** All awake pairs from one number on. */
+function keepFrom(first: i32, awake: i32, step: i32, push: f32): i32 {
   let touching = 0;
-  for (let n = from; n < to; n++) {
-    const pair = pairs + <usize>n * PAIR;
-    let normal = normalOf(pair);
-    let weights = v128.load(pair, 32);
-    let q = projections(pair, normal);
-    let apart = sumOfLanes(f32x4.mul(weights, q));
-    const kept = load<f32>(pair, 28);
-    if (apart < kept) {
-      const age = load<i32>(pair, 56);
-      if (age < 0 || step - age >= REFRESH) {
-        refreshPair(pair, step);
-        normal = normalOf(pair);
-        weights = v128.load(pair, 32);
-        q = projections(pair, normal);
-        apart = sumOfLanes(f32x4.mul(weights, q));
-      }
-    }
-    // Whatever is nearly too near is noted for when crossings are ruled out.
-    if (marginAlong(pair, q) < 2 * SLACK) notePair(pair);
-    if (apart >= kept) continue;
-    touching++;
-    moveApart(pair, normal, weights, kept - apart, push);
+  for (let n = first; n < awake; n++) touching += keepPair(pairs + <usize>n * PAIR, step, push);
+  for (let n = max(first, sortedPairs); n < pairTotal; n++) touching += keepPair(pairs + <usize>n * PAIR, step, push);
+  return touching;
+}
+
+/** The same, of the pairs that may be of interest. */
+function keepSifted(awake: i32, step: i32, push: f32): i32 {
+  let touching = 0;
+  for (let n = 0, count = siftPairs(awake, true); n < count; n++) {
+    const pair = siftedPair(n);
+    touching += keepPair(pair, step, push);
+    if (isVoid) return touching + keepFrom(numberOf(pair) + 1, awake, step, push);
   }
   return touching;
+}
+
+/** Keeps a pair apart; returns 1 when it touches, else 0. */
+function keepPair(pair: usize, step: i32, push: f32): i32 {
+  let normal = normalOf(pair);
+  let weights = v128.load(pair, 32);
+  let q = projections(pair, normal);
+  let apart = sumOfLanes(f32x4.mul(weights, q));
+  const kept = load<f32>(pair, 28);
+  if (apart < kept) {
+    const age = load<i32>(pair, 56);
+    if (age < 0 || step - age >= REFRESH) {
+      refreshPair(pair, step);
+      normal = normalOf(pair);
+      weights = v128.load(pair, 32);
+      q = projections(pair, normal);
+      apart = sumOfLanes(f32x4.mul(weights, q));
+    }
+  }
+  // Whatever is nearly too near is noted for when crossings are ruled out.
+  if (marginAlong(pair, q) < 2 * SLACK) notePair(pair);
+  if (apart >= kept) return 0;
+  moveApart(pair, normal, weights, kept - apart, push);
+  return 1;
 }
 
 // @ts-ignore: decorator
@@ -140,4 +157,8 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
     v128.store(residual + o2, f32x4.add(e2, f32x4.mul(s2, out)));
     v128.store(residual + o3, f32x4.add(e3, f32x4.mul(s3, out)));
   }
+  noteMoved(o0);
+  noteMoved(o1);
+  noteMoved(o2);
+  noteMoved(o3);
 }

@@ -11,13 +11,14 @@ import {
   weight2,
   weight3,
 } from './closest';
-import { centre, pairCapacity, pairs, plan, points, rest, tangled } from './data';
+import { centre, plan, points, rest, tangled } from './data';
+import { roomForPair } from './listing';
 
 // A pair of features that may meet takes 64 bytes: 4 byte offsets of points; f32 normal x y z from the second
 // feature to the first, f32 distance to keep; f32 x 4 weights (first feature positive, second negative, each
 // summing to 1); f32 gap along the normal when it was last measured, i32 kind, i32 the substep of the horizon from which it needs a
 // look (when listed) or that its normal is of (afterwards), f32 friction.
-export const PAIR: usize = 64;
+export { PAIR } from './listing';
 export const POINT_TRIANGLE: i32 = 0;
 export const EDGES: i32 = 1;
 
@@ -28,15 +29,20 @@ let horizon: f32 = 1;
 let now: f32 = 0;
 let extending: bool = false;
 
-export function beginList(steps: f32): void {
-  pairTotal = 0;
+/** So many pairs are in the list, or would be. */
+export function countPairs(count: i32): void {
+  pairTotal = count;
+}
+
+/** On this thread pairs are considered for a query that looks so many substeps ahead. */
+export function considerAhead(steps: f32): void {
   horizon = steps;
-  now = 0;
   extending = false;
 }
 
-/** Goes on with the list at a substep of the horizon: only pairs that the enlarged radii wake earlier are added. */
-export function continueList(step: f32): void {
+/** The same for an extension at a substep of the horizon: only pairs that the enlarged radii wake earlier are added. */
+export function considerFrom(step: f32, steps: f32): void {
+  horizon = steps;
   now = step;
   extending = true;
 }
@@ -161,19 +167,17 @@ export function considerPair(
     const before = kind == POINT_TRIANGLE ? p0 + larger<f32>(p1, larger<f32>(p2, p3)) : larger<f32>(p0, p1) + larger<f32>(p2, p3);
     if (wakeStep(gap - <f64>before - margin, closing) <= now) return;
   }
-  if (pairTotal < pairCapacity) {
-    const pair = pairs + <usize>pairTotal * PAIR;
-    store<u32>(pair, <u32>o0);
-    store<u32>(pair, <u32>o1, 4);
-    store<u32>(pair, <u32>o2, 8);
-    store<u32>(pair, <u32>o3, 12);
-    writeClosest(pair);
-    store<f32>(pair, keptDistance(o0, o1, o2, o3, thickness), 28);
-    store<i32>(pair, kind, 52);
-    store<i32>(pair, extending ? -1 : <i32>wake, 56);
-    store<f32>(pair, friction, 60);
-  }
-  pairTotal++;
+  const pair = roomForPair();
+  if (pair == 0) return;
+  store<u32>(pair, <u32>o0);
+  store<u32>(pair, <u32>o1, 4);
+  store<u32>(pair, <u32>o2, 8);
+  store<u32>(pair, <u32>o3, 12);
+  writeClosest(pair);
+  store<f32>(pair, keptDistance(o0, o1, o2, o3, thickness), 28);
+  store<i32>(pair, kind, 52);
+  store<i32>(pair, extending ? -1 : <i32>wake, 56);
+  store<f32>(pair, friction, 60);
 }
 
 // @ts-ignore: decorator

@@ -1,5 +1,6 @@
 import {
   clothCount,
+  dataBlock,
   escaped,
   faceFlags,
   faces,
@@ -7,29 +8,41 @@ import {
   pairCapacity,
   pairs,
   pointCount,
-  spare,
-  stack,
+  setLayerData,
   touched,
   triangles,
 } from './data';
-import { beginPairs, leftTriangle, nextPair, rightTriangle, rootOf } from './descent';
-import { areOne, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
 import {
-  beginList,
-  considerPair,
-  continueList,
-  EDGES,
+  addTasks,
+  beginPairs,
+  leftTriangle,
+  levelsFor,
+  nextPair,
+  rightTriangle,
+  rootOf,
+  taskCloth,
+} from './descent';
+import {
+  beginListing,
+  beginReading,
+  clearListing,
+  endListing,
+  listedBy,
+  listingSize,
   PAIR,
-  pairTotal,
-  POINT_TRIANGLE,
-} from './pairs';
+  readPair,
+} from './listing';
+import { areOne, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
+import { considerAhead, considerFrom, considerPair, countPairs, EDGES, pairTotal, POINT_TRIANGLE } from './pairs';
+import { pass, passed } from '../threads/pool';
+import { endOf, firstOf, inRange } from '../threads/ranges';
+import { pairStack, wakeStarts } from '../threads/room';
 import { forgetSettled } from './settled';
 import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, NODE, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
 
 /** Pairs that were listed by the query, sorted by the substep that wakes them; those added since follow them. */
 export let sortedPairs: i32 = 0;
-const STARTS: usize = memory.data(130 * 4);
 
 // @ts-ignore: decorator
 @inline
@@ -88,13 +101,6 @@ function considerTriangles(s: usize, t: usize): void {
   }
 }
 
-/** Considers all pairs of triangles of two cloths, or of one with itself, that may meet. */
-function considerCloths(a: i32, b: i32): void {
-  if (!beginMeeting(a, b)) return;
-  beginPairs(a, b);
-  while (nextPair()) considerTriangles(leftTriangle, rightTriangle);
-}
-
 /**
  * Lists all pairs that may touch within the horizon; the plan must have been made. Returns their number: more
  * than the capacity means that the list was too short.
@@ -102,48 +108,78 @@ function considerCloths(a: i32, b: i32): void {
 export function queryLayers(horizon: f32): i32 {
   refit(horizon);
   forgetSettled();
-  beginList(horizon);
-  for (let c = 0; c < clothCount; c++) {
-    for (let other = c; other < clothCount; other++) considerCloths(c, other);
-  }
-  if (pairTotal <= pairCapacity) sortByWake();
-  sortedPairs = pairTotal;
-  return pairTotal;
+  const count = dealTasks();
+  pass<f32>(0, horizon);
+  pass<usize>(1, dataBlock);
+  clearListing();
+  const chunks = inRange(considerTasks.index, 0, count, listingSize(count, 1));
+  let total = 0;
+  for (let chunk = 0; chunk < chunks; chunk++) total += listedBy(chunk);
+  countPairs(total);
+  if (total <= pairCapacity) sortByWake(chunks);
+  sortedPairs = total;
+  return total;
 }
 
-/** Counting sort by the waking substep, so that each substep looks at the head of the list only. */
-function sortByWake(): void {
-  memory.fill(STARTS, 0, 130 * 4);
-  for (let n = 0; n < pairTotal; n++) {
-    const wake = <usize>load<i32>(pairs + <usize>n * PAIR, 56);
-    const at = STARTS + (min<usize>(wake, 64) << 2);
-    store<i32>(at, load<i32>(at, 4) + 1, 4);
+/** Deals what is to be gone through of all cloths that touch; returns how many tasks it is. */
+export function dealTasks(): i32 {
+  const levels = levelsFor(clothCount);
+  let count = 0;
+  for (let a = 0; a < clothCount; a++) {
+    for (let b = a; b < clothCount; b++) if (beginMeeting(a, b)) count = addTasks(a, b, levels, count);
+  }
+  return count;
+}
+
+/** Considers all pairs of triangles of some tasks that may meet. */
+function considerTasks(chunk: i32): void {
+  setLayerData(passed<usize>(1));
+  considerAhead(passed<f32>(0));
+  beginListing();
+  for (let task = firstOf(chunk), end = endOf(chunk); task < end; task++) {
+    beginMeeting(taskCloth(task, 0), taskCloth(task, 1));
+    beginPairs(task);
+    while (nextPair()) considerTriangles(leftTriangle, rightTriangle);
+  }
+  endListing(chunk);
+}
+
+/** Counting sort of what the chunks have listed by the waking substep, so that each substep looks at the head of the list only. */
+function sortByWake(chunks: i32): void {
+  memory.fill(wakeStarts, 0, 130 * 4);
+  for (let chunk = 0; chunk < chunks; chunk++) {
+    beginReading(chunk);
+    for (let n = listedBy(chunk); n > 0; n--) {
+      const at = wakeStarts + (min<usize>(<usize>load<i32>(readPair(), 56), 64) << 2);
+      store<i32>(at, load<i32>(at, 4) + 1, 4);
+    }
   }
   for (let k: usize = 0; k < 66; k++) {
-    const at = STARTS + (k << 2);
+    const at = wakeStarts + (k << 2);
     store<i32>(at, load<i32>(at) + load<i32>(at, 4), 4);
   }
-  memory.copy(spare, pairs, <usize>pairTotal * PAIR);
-  // STARTS[w] is now where the pairs of wake w begin; each placed pair moves it on, so that afterwards it is where they end.
-  for (let n = 0; n < pairTotal; n++) {
-    const from = spare + <usize>n * PAIR;
-    const at = STARTS + (min<usize>(<usize>load<i32>(from, 56), 64) << 2);
-    const place = load<i32>(at);
-    store<i32>(at, place + 1);
-    const to = pairs + <usize>place * PAIR;
-    memory.copy(to, from, PAIR);
-    store<i32>(to, -1, 56);
+  // wakeStarts[w] is now where the pairs of wake w begin; each placed pair moves it on, so that afterwards it is where they end.
+  for (let chunk = 0; chunk < chunks; chunk++) {
+    beginReading(chunk);
+    for (let n = listedBy(chunk); n > 0; n--) {
+      const from = readPair();
+      const at = wakeStarts + (min<usize>(<usize>load<i32>(from, 56), 64) << 2);
+      const place = load<i32>(at);
+      store<i32>(at, place + 1);
+      const to = pairs + <usize>place * PAIR;
+      memory.copy(to, from, PAIR);
+      store<i32>(to, -1, 56);
+    }
   }
 }
 
 /** How many pairs of the sorted list are awake at a substep of the horizon. */
 export function awakePairs(step: i32): i32 {
-  return load<i32>(STARTS + (<usize>min(step, 64) << 2));
+  return load<i32>(wakeStarts + (<usize>min(step, 64) << 2));
 }
 
 /** Enlarges the balls of the first `count` escaped points and lists what they may now meet. */
 export function extendLayers(count: i32, step: f32, horizon: f32): void {
-  continueList(step);
   const entries = faces + ((<usize>pointCount + 1) << 2);
   let marked = 0;
   for (let n = 0; n < count; n++) {
@@ -163,17 +199,41 @@ export function extendLayers(count: i32, step: f32, horizon: f32): void {
     fitLeaf(leaf, horizon);
     growAbove(leaf);
   }
-  for (let n = 0; n < marked; n++) {
-    const leaf = leafOf(touched + (<usize>n << 2));
-    const own = <i32>load<u32>(leafTriangle(leaf), 28);
-    for (let c = 0; c < clothCount; c++) {
-      if (beginMeeting(own, c)) traverseFrom(leaf, rootOf(c));
-    }
-  }
+  pass<f32>(0, horizon);
+  pass<usize>(1, dataBlock);
+  pass<f32>(2, step);
+  clearListing();
+  const chunks = inRange(considerMarked.index, 0, marked, listingSize(marked, 8));
+  appendListed(chunks);
   for (let n = 0; n < marked; n++) {
     store<u8>(faceFlags + <usize>load<u32>(touched + (<usize>n << 2)), 0);
   }
   for (let n = 0; n < count; n++) settleRadius(<usize>load<u32>(escaped + (<usize>n << 2)));
+}
+
+/** Looks up some of the marked triangles. */
+function considerMarked(chunk: i32): void {
+  setLayerData(passed<usize>(1));
+  considerFrom(passed<f32>(2), passed<f32>(0));
+  beginListing();
+  for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
+    const leaf = leafOf(touched + (<usize>n << 2));
+    const own = <i32>load<u32>(leafTriangle(leaf), 28);
+    for (let c = 0; c < clothCount; c++) if (beginMeeting(own, c)) traverseFrom(leaf, rootOf(c));
+  }
+  endListing(chunk);
+}
+
+/** Adds what chunks have listed to the pairs; where the list is too short, only to their number. */
+function appendListed(chunks: i32): void {
+  const before = pairTotal;
+  for (let chunk = 0; chunk < chunks; chunk++) countPairs(pairTotal + listedBy(chunk));
+  if (pairTotal > pairCapacity) return;
+  let to = pairs + <usize>before * PAIR;
+  for (let chunk = 0; chunk < chunks; chunk++) {
+    beginReading(chunk);
+    for (let n = listedBy(chunk); n > 0; n--, to += PAIR) memory.copy(to, readPair(), PAIR);
+  }
 }
 
 // @ts-ignore: decorator
@@ -184,10 +244,10 @@ function leafOf(entry: usize): usize {
 
 /** One marked leaf against a tree; two marked leaves meet once. */
 function traverseFrom(leaf: usize, root: usize): void {
-  let top = stack;
+  let top = pairStack;
   store<u32>(top, <u32>root);
   top += 4;
-  while (top > stack) {
+  while (top > pairStack) {
     top -= 4;
     const node = <usize>load<u32>(top);
     if (!mayMeet(leaf, node)) continue;

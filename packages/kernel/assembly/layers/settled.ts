@@ -1,4 +1,4 @@
-import { displacement, pointCount, settled, spare } from './data';
+import { displacement, notes, pointCount, settled } from './data';
 import { separation } from './measure';
 
 // Which pairs can have come too near since all were looked at in this substep. A pair whose features were apart by more than its limit
@@ -34,7 +34,7 @@ let settledStep: i32 = -1;
 let settledTotal: i32 = 0;
 let noted: i32 = 0;
 
-/** From here on points are looked at for how far they have moved; the pairs are noted in `spare`, which only queries use otherwise. */
+/** From here on points are looked at for how far they have moved; the pairs are noted. */
 export function beginSettled(step: i32): void {
   memory.copy(settled, displacement, <usize>pointCount << 4);
   settledStep = step;
@@ -58,14 +58,14 @@ export function settledPairs(): i32 {
 // @ts-ignore: decorator
 @inline
 export function notePair(pair: usize): void {
-  store<u32>(spare + (<usize>noted << 2), <u32>pair);
+  store<u32>(notes + (<usize>noted << 2), <u32>pair);
   noted++;
 }
 
 // @ts-ignore: decorator
 @inline
 export function notedPair(n: i32): usize {
-  return <usize>load<u32>(spare + (<usize>n << 2));
+  return <usize>load<u32>(notes + (<usize>n << 2));
 }
 
 export function notedPairs(): i32 {

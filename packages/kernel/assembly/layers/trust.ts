@@ -3,6 +3,7 @@ import {
   centre,
   cloths,
   clothCount,
+  dataBlock,
   displacement,
   escaped,
   plan,
@@ -11,7 +12,11 @@ import {
   residual,
   rings,
   scratch,
+  setLayerData,
 } from './data';
+import { beginList, endList, listInRange } from '../threads/lists';
+import { pass, passed } from '../threads/pool';
+import { endOf, firstOf, inRange } from '../threads/ranges';
 
 // What a query trusts: over the next substeps each point stays in a ball around its planned place. The plan is
 // its motion of this substep, averaged over its ring, so that cloth that moves together has no relative motion and
@@ -22,11 +27,22 @@ const MOST_SUBSTEPS: f32 = 64;
 /** Share of the spacing that planned motion may differ by over the horizon. */
 const PLAN_SPREAD: f32 = 0.35;
 
-// @ts-ignore: decorator
-@inline
-function averageRing(from: usize, to: usize): void {
+/** Points that a thread takes at a time. */
+const CHUNK: i32 = 512;
+
+function averageRings(from: usize, to: usize): void {
+  pass<usize>(0, from);
+  pass<usize>(1, to);
+  pass<usize>(2, dataBlock);
+  inRange(averageChunk.index, 0, pointCount, CHUNK);
+}
+
+function averageChunk(chunk: i32): void {
+  setLayerData(passed<usize>(2));
+  const from = passed<usize>(0),
+    to = passed<usize>(1);
   const entries = rings + ((<usize>pointCount + 1) << 2);
-  for (let i = 0; i < pointCount; i++) {
+  for (let i = firstOf(chunk), last = endOf(chunk); i < last; i++) {
     const start = load<u32>(rings + (<usize>i << 2)),
       end = load<u32>(rings + (<usize>i << 2), 4);
     let sum = f32x4.splat(0);
@@ -59,8 +75,8 @@ export function makePlan(least: f32, most: f32): f32 {
       f32x4.sub(v128.load(displacement + at), v128.load(residual + at)),
     );
   }
-  averageRing(centre, scratch);
-  averageRing(scratch, plan);
+  averageRings(centre, scratch);
+  averageRings(scratch, plan);
   // The horizon: how far apart the plan itself moves parts of one cloth.
   let horizon = Mathf.min(MOST_SUBSTEPS, most);
   for (let c = 0; c < clothCount; c++) {
@@ -105,21 +121,28 @@ export function makePlan(least: f32, most: f32): f32 {
 
 /** Lists the byte offsets of points outside their balls at substep `step` of the horizon; returns their number. */
 export function listEscaped(step: f32): i32 {
-  const end = <usize>pointCount << 4;
-  const minus = f32x4.splat(-step);
-  let found = 0;
-  for (let at: usize = 0; at < end; at += 16) {
+  pass<f32>(0, step);
+  pass<usize>(2, dataBlock);
+  return <i32>((listInRange(listEscapedChunk.index, pointCount, CHUNK, escaped, 4) - escaped) >> 2);
+}
+
+function listEscapedChunk(chunk: i32): void {
+  setLayerData(passed<usize>(2));
+  const end = <usize>endOf(chunk) << 4;
+  const minus = f32x4.splat(-passed<f32>(0));
+  let to = beginList(chunk);
+  for (let at = <usize>firstOf(chunk) << 4; at < end; at += 16) {
     const away = f32x4.add(
       f32x4.sub(v128.load(points + at), v128.load(centre + at)),
       multiplyAdd(v128.load(plan + at), minus, v128.load(displacement + at)),
     );
     const radius = load<f32>(centre + at, 12);
     if (length(away) > radius) {
-      store<u32>(escaped + (<usize>found << 2), <u32>at);
-      found++;
+      store<u32>(to, <u32>at);
+      to += 4;
     }
   }
-  return found;
+  endList(chunk, to);
 }
 
 /** Enlarges an escaped point's ball, looking some substeps ahead. The old radius stays in the plan's w. */

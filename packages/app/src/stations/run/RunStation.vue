@@ -32,6 +32,7 @@ import ContactTable from './ContactTable.vue';
 import ProblemList from './ProblemList.vue';
 import TakeList from './TakeList.vue';
 import { vTip } from '../../fields/tip';
+import { pageThreads } from '../../workers/threads';
 
 const QUALITY: { id: Quality; label: string }[] = [
   { id: 'draft', label: 'Draft' },
@@ -48,6 +49,15 @@ const SUBSTEPS: Quantity = {
   step: 1,
   whole: true,
 };
+
+/** On how many threads it is computed, and why on one where the machine has more processors. */
+const threadText = (() => {
+  const threads = pageThreads();
+  if (threads > 1) return `on ${threads} threads`;
+  return navigator.hardwareConcurrency > 1
+    ? 'on one thread: this page may not share memory between threads, served by lumbra it may'
+    : 'on one thread';
+})();
 
 /** What each quality does where cloth meets cloth. */
 const CONTACT: Record<Quality, string> = {
@@ -289,7 +299,7 @@ function setSubsteps(value: number | null, live = false): void {
         fabric gives, bend honoured to {{ formatQuantity(honours.bend, '%', 2) }} %. Begins with {{ substeps }} substeps
         and takes what each frame needs.
       </template>
-      About {{ expected }} on this machine. {{ CONTACT[document.shot!.run.quality] }}
+      About {{ expected }} on this machine, {{ threadText }}. {{ CONTACT[document.shot!.run.quality] }}
     </p>
     <FoldSection title="Who touches whom" :note="contactNote"><ContactTable /></FoldSection>
     <FoldSection title="Substeps by hand" :note="document.shot?.run.substeps === null ? 'by the rule' : 'by hand'">

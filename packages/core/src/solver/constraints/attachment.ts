@@ -15,7 +15,9 @@ export class Attachment implements Constraint {
   }
 
   solve(): void {
-    const { address, count } = this.#cloth.attachments;
-    if (count > 0) this.#memory.run.solveAttachments(this.#at.points, this.#at.displacement, address, count);
+    const { address, count, rounds } = this.#cloth.attachments;
+    if (count === 0) return;
+    const { points, displacement } = this.#at;
+    this.#memory.run.solveAttachments(points, displacement, address, rounds.address, rounds.count);
   }
 }

@@ -2,6 +2,7 @@ import type { Fabric } from '../../fabric/fabric';
 import type { Mesh } from '../../mesh/mesh';
 import type { Topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
+import { writeStarts, type ColourStarts } from './colourStarts';
 import { flatEdges } from './flatTriangles';
 
 // Which held points a cloth's points are attached to over a distance, and how far they may be from them. The distance is
@@ -24,6 +25,8 @@ export interface Pinned {
 export interface Attachments {
   address: number;
   count: number;
+  /** First those to the nearest group of each point, then those to the next one: of each such round a point has one at most. */
+  rounds: ColourStarts;
 }
 
 /** Writes the attachments of one cloth. */
@@ -32,7 +35,9 @@ export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topolo
   const address = memory.allocate(found.length * 16);
   const offsets = memory.integers(address, found.length * 4);
   found.forEach(({ point, held }, i) => offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4));
-  const attachments = { address, count: found.length };
+  const starts = found.flatMap(({ round }, i) => (i === 0 || found[i - 1]!.round !== round ? [i] : []));
+  const rounds = writeStarts(memory, [...starts, found.length]);
+  const attachments = { address, count: found.length, rounds };
   writeDistances(memory, attachments, found);
   return attachments;
 }
@@ -42,7 +47,11 @@ export function setAttachments(memory: KernelMemory, attachments: Attachments, p
   if (attachments.count > 0) writeDistances(memory, attachments, findAttachments(pinned, t));
 }
 
-function writeDistances(memory: KernelMemory, { address, count }: Attachments, found: readonly Attachment[]): void {
+function writeDistances(
+  memory: KernelMemory,
+  { address, count }: Pick<Attachments, 'address' | 'count'>,
+  found: readonly Attachment[],
+): void {
   const values = memory.floats(address, count * 4);
   found.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
 }
@@ -51,8 +60,11 @@ interface Attachment {
   point: number;
   held: number;
   distance: number;
+  /** How many groups are nearer. */
+  round: number;
 }
 
+/** Round by round, in each in the order of the points. */
 function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topology): Attachment[] {
   if (held.length === 0) return [];
   const points = rest.positions.length / 3;
@@ -73,11 +85,11 @@ function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topolo
       .filter(({ distance }) => Number.isFinite(distance))
       .sort((a, b) => a.distance - b.distance || a.held - b.held)
       .slice(0, MOST_GROUPS)
-      .forEach(({ distance, held: pin }) => {
-        found.push({ point, held: pin, distance: distance * (1 + give) + 1e-5 });
+      .forEach(({ distance, held: pin }, round) => {
+        found.push({ point, held: pin, distance: distance * (1 + give) + 1e-5, round });
       });
   }
-  return found;
+  return found.sort((a, b) => a.round - b.round);
 }
 
 /** Held points, apart by whether they are joined by edges. */

@@ -35,9 +35,12 @@ export class Bend implements Constraint {
     if (curl.any) {
       const { address, count: faces } = airTriangles;
       run.pointNormals(points, displacement, curl.normals, firstPoint * 16, count, address, faces);
-      run.solveBendCurled(points, displacement, flat.address, flat.count, curl.wanted, curl.normals);
-    } else run.solveBendFlat(points, displacement, flat.address, flat.count);
-    if (angle.count > 0) run.solveBendAngle(points, displacement, angle.address, angle.count);
+      const { starts } = flat;
+      run.solveBendCurled(points, displacement, flat.address, starts.address, starts.count, curl.wanted, curl.normals);
+    } else run.solveBendFlat(points, displacement, flat.address, flat.starts.address, flat.starts.count);
+    if (angle.count > 0) {
+      run.solveBendAngle(points, displacement, angle.address, angle.starts.address, angle.starts.count);
+    }
   }
 
   damp(share: number): void {
@@ -50,8 +53,11 @@ export class Bend implements Constraint {
       const limit = foldOf(fabric.creaseAngle);
       run.keepCreases(points, residual, flat.address, flat.count, curl.wanted, curl.normals, limit, rate);
     }
-    run.dampBendFlat(points, velocity, flat.address, flat.count, share);
-    if (angle.count > 0) run.dampBendAngle(points, residual, velocity, angle.address, angle.count, share);
+    run.dampBendFlat(points, velocity, flat.address, flat.starts.address, flat.starts.count, share);
+    if (angle.count > 0) {
+      const { address, starts } = angle;
+      run.dampBendAngle(points, residual, velocity, address, starts.address, starts.count, share);
+    }
   }
 
   save(): Uint8Array {

@@ -23,6 +23,8 @@ const FLAT_ANGLE = 0.02;
 /** Of each element its points, four a piece, and how its stiffness comes from that of the edges. */
 export interface BendElements {
   count: number;
+  /** Where each colour begins, with the count appended. */
+  starts: readonly number[];
   points: Uint32Array;
   /** k with sum k_i x_i of length 2 sin(angle / 2), four an element. */
   vectors: Float64Array;
@@ -38,6 +40,8 @@ export interface BendParts {
   flat: BendElements;
   /** The inner edges that are folded at rest, in the order of their colours. */
   folded: Uint32Array;
+  /** Where each colour of those begins, with their count appended. */
+  foldedStarts: readonly number[];
 }
 
 /** What of a mesh bends. */
@@ -51,8 +55,9 @@ export const bendParts = oncePerMesh((rest): BendParts => {
     (Math.abs(angle) < FLAT_ANGLE ? flat : folded).push(edge);
   }
   const points = folded.flatMap((edge) => hingePoints(t, edge));
-  const { order } = colour(points, 4, rest.positions.length / 3);
-  return { flat: flatElements(rest, t, flat), folded: Uint32Array.from(order, (i) => folded[i]!) };
+  const { order, starts } = colour(points, 4, rest.positions.length / 3);
+  const inOrder = Uint32Array.from(order, (i) => folded[i]!);
+  return { flat: flatElements(rest, t, flat), folded: inOrder, foldedStarts: starts };
 });
 
 interface Element {
@@ -75,13 +80,14 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
     else rows.add({ edge, points, vector, moments }, idle as 0 | 1);
   }
   const all = [...hinges, ...rows.all()];
-  const { order } = colour(
+  const { order, starts } = colour(
     all.flatMap(({ points }) => points),
     4,
     rest.positions.length / 3,
   );
   const elements: BendElements = {
     count: all.length,
+    starts,
     points: new Uint32Array(all.length * 4),
     vectors: new Float64Array(all.length * 4),
     edges: new Int32Array(all.length * 2).fill(-1),

@@ -5,6 +5,7 @@ import { oncePerMesh } from '../../mesh/oncePerMesh';
 import type { Topology } from '../../mesh/topology';
 import { angleSign, bendMoments, bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
 import { rigidityToAsk } from './bendRelaxation';
+import { writeStarts, type ColourStarts } from './colourStarts';
 import { hingeWeights, rigidityOf } from './hingeWeights';
 import type { KernelMemory } from '../kernelMemory';
 
@@ -13,26 +14,32 @@ const ANGLE_WORDS = 8;
 
 /** The hinges of one cloth in the kernel's memory; layouts in kernel/assembly/bendFlat.ts and bendAngle.ts. */
 export interface BendRecords {
-  flat: { address: number; count: number; elements: BendElements };
+  flat: Hinges & { elements: BendElements };
   /** The angles as cut, in radians, and the moments by which a curl adds to them, in m, two each. */
-  angle: { address: number; count: number; edges: Uint32Array; rest: Float64Array; moments: Float64Array };
+  angle: Hinges & { edges: Uint32Array; rest: Float64Array; moments: Float64Array };
+}
+
+interface Hinges {
+  address: number;
+  count: number;
+  starts: ColourStarts;
 }
 
 /** Writes what bends of a cloth. */
 export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendRecords {
-  const { flat, folded } = bendParts(rest);
-  const write = (points: ArrayLike<number>, words: number) => {
+  const { flat, folded, foldedStarts } = bendParts(rest);
+  const write = (points: ArrayLike<number>, words: number, starts: readonly number[]) => {
     const count = points.length / 4;
     const address = memory.allocate(count * words * 4);
     const offsets = memory.integers(address, count * words);
     for (let i = 0; i < points.length; i++) offsets[(i >> 2) * words + (i & 3)] = (firstPoint + points[i]!) * 16;
-    return { address, count };
+    return { address, count, starts: writeStarts(memory, starts) };
   };
   const foldedPoints = [...folded].flatMap((edge) => hingePoints(t, edge));
   const constraints = {
-    flat: { ...write(flat.points, FLAT_WORDS), elements: flat },
+    flat: { ...write(flat.points, FLAT_WORDS, flat.starts), elements: flat },
     angle: {
-      ...write(foldedPoints, ANGLE_WORDS),
+      ...write(foldedPoints, ANGLE_WORDS, foldedStarts),
       edges: folded,
       rest: Float64Array.from(folded, (edge) => restAngle(rest, t, edge)),
       moments: Float64Array.from([...folded].flatMap((edge) => signedMoments(rest, t, edge))),

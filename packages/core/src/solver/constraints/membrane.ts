@@ -38,16 +38,20 @@ export class Membrane implements Constraint {
 
   solve(substep: number): void {
     const { run } = this.#memory;
-    const { address, groups, again } = this.#cloth.membrane;
-    run.solveMembrane(this.#at.points, this.#at.displacement, address, groups);
+    const { address, colours, again } = this.#cloth.membrane;
+    run.solveMembrane(this.#at.points, this.#at.displacement, address, colours.address, colours.count);
     if (substep % SELECT_INTERVAL !== 0) return;
-    again.count = run.listStretched(this.#at.points, address, groups, JOIN, LEAVE, again.flags, again.list);
+    again.count = run.listStretched(
+      ...([this.#at.points, address, colours.address, colours.count, JOIN, LEAVE] as const),
+      ...([again.flags, again.list, again.listed] as const),
+    );
   }
 
   again(backward: boolean): void {
-    const { list, count } = this.#cloth.membrane.again;
-    if (count === 0) return;
-    this.#memory.run.solveMembraneAgain(this.#at.points, this.#at.displacement, list, count, SWEEPS, backward);
+    const { again, colours } = this.#cloth.membrane;
+    if (again.count === 0) return;
+    const { points, displacement } = this.#at;
+    this.#memory.run.solveMembraneAgain(points, displacement, again.list, again.listed, colours.count, SWEEPS, backward);
   }
 
   /** Which groups of faces are swept again, a byte each. */

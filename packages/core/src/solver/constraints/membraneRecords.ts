@@ -3,6 +3,7 @@ import { scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { colour } from './colouring';
+import { writeStarts, type ColourStarts } from './colourStarts';
 import type { FlatTriangles } from './flatTriangles';
 import type { KernelMemory } from '../kernelMemory';
 
@@ -12,30 +13,32 @@ const GROUP_WORDS = 44;
 export interface MembraneRecords {
   address: number;
   groups: number;
+  colours: ColourStarts;
   /** For each of the 4 lanes of each group, its triangle, or -1 for padding. */
   lanes: Int32Array;
-  /** Room for the addresses of the groups that are swept again, and how many there are now. */
-  again: { list: number; flags: number; count: number };
+  /** Room for the addresses of the groups that are swept again, where colours begin among them, and how many there are now. */
+  again: { list: number; listed: number; flags: number; count: number };
 }
 
 /** What was found for a mesh when last asked: nearly always the same faces have an area. */
-const foundFor = oncePerMesh(() => ({ solid: new Int32Array(), lanes: new Int32Array() }));
+const foundFor = oncePerMesh(() => ({ solid: new Int32Array(), lanes: new Int32Array(), starts: [0] }));
 
-/** The faces that have an area, colour by colour, four to a group, -1 where a colour is padded. Not to be written to. */
-function lanesOf(rest: Mesh, { areas }: FlatTriangles): Int32Array {
+/** The faces that have an area, colour by colour, four to a group, -1 where a colour is padded, and the group that each colour begins with. Not to be written to. */
+function lanesOf(rest: Mesh, { areas }: FlatTriangles): { lanes: Int32Array; starts: number[] } {
   const found = foundFor(rest);
   const solid = Int32Array.from(areas.keys()).filter((t) => areas[t]! > 0);
-  if (found.lanes.length > 0 && sameNumbers(solid, found.solid)) return found.lanes;
+  if (found.lanes.length > 0 && sameNumbers(solid, found.solid)) return found;
   const points = new Uint32Array(solid.length * 3);
   solid.forEach((t, i) => points.set(rest.triangles.subarray(t * 3, t * 3 + 3), i * 3));
   const { order, starts } = colour(points, 3, rest.positions.length / 3);
   const lanes: number[] = [];
+  const groupStarts = [0];
   for (let c = 0; c + 1 < starts.length; c++) {
     for (let i = starts[c]!; i < starts[c + 1]!; i++) lanes.push(solid[order[i]!]!);
     while (lanes.length % 4 !== 0) lanes.push(-1);
+    groupStarts.push(lanes.length / 4);
   }
-  found.solid = solid;
-  return (found.lanes = Int32Array.from(lanes));
+  return Object.assign(found, { solid, lanes: Int32Array.from(lanes), starts: groupStarts });
 }
 
 function sameNumbers(a: Int32Array, b: Int32Array): boolean {
@@ -53,11 +56,13 @@ export function buildMembrane(
   firstPoint: number,
   idlePoint: number,
 ): MembraneRecords {
-  const lanes = lanesOf(rest, flat);
+  const { lanes, starts } = lanesOf(rest, flat);
   const groups = lanes.length / 4;
   const address = memory.allocate(groups * GROUP_WORDS * 4);
   const list = memory.allocate(groups * 4);
   const flags = memory.allocate(groups);
+  const colours = writeStarts(memory, starts);
+  const listed = memory.allocate(starts.length * 4);
   const offsets = memory.integers(address, groups * GROUP_WORDS);
   lanes.forEach((triangle, slot) => {
     const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
@@ -66,7 +71,7 @@ export function buildMembrane(
       offsets[at + corner * 4] = point * 16;
     }
   });
-  const constraints = { address, groups, lanes, again: { list, flags, count: 0 } };
+  const constraints = { address, groups, colours, lanes, again: { list, listed, flags, count: 0 } };
   setFlatTriangles(memory, constraints, flat);
   return constraints;
 }

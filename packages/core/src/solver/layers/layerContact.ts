@@ -26,8 +26,12 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 32;
+const BLOCK_WORDS = 36;
 const PAIR_BYTES = 64;
+/** Threads list pairs in blocks of so many, and leave as many blocks half empty; see kernel/assembly/layers/listing.ts. */
+const LISTED_IN_BLOCK = 16;
+const MOST_CHUNKS = 256;
+const TASK_BYTES = 16;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
 /** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
@@ -56,7 +60,7 @@ export class LayerContact {
   readonly #rest: number;
   readonly #forest: Forest;
   readonly #meetings: number;
-  #capacity: number;
+  #capacity = 0;
   #horizon = 0;
   #step = 0;
   #sorted = 0;
@@ -85,7 +89,6 @@ export class LayerContact {
     this.#rest = rest;
     writeRest(memory, rest, cloths);
     this.#meetings = addMeetings(memory, meeting.cloths, meeting.pairs);
-    this.#capacity = Math.max(4096, count * PAIRS_PER_POINT);
     this.#block = memory.allocate(BLOCK_WORDS * 4);
     const room = (bytes: number) => memory.allocate(bytes);
     const tangled = room(count + 1);
@@ -94,14 +97,14 @@ export class LayerContact {
       ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
       ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
       ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
-      ...[room(this.#capacity * PAIR_BYTES), room(this.#capacity * PAIR_BYTES), room(1 << 17)],
+      ...[0, 0, room(Math.max(8192, cloths.length ** 2) * TASK_BYTES)],
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
-      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, this.#capacity, tangled, addresses.start],
+      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, 0, tangled, addresses.start],
       ...[perPoint(), this.#meetings, writeSewn(memory, cloths, count)],
     ];
     memory.integers(this.#block, BLOCK_WORDS).set(values);
-    memory.run.setLayerData(this.#block);
+    this.#makeLists(Math.max(4096, count * PAIRS_PER_POINT));
   }
 
   /** Takes over how far the same cloths keep apart, how rough they are and how they meet. */
@@ -167,7 +170,7 @@ export class LayerContact {
     this.#horizon = run.makePlan(this.exact ? 1 : DRAFT_HORIZON, MOST_HORIZON);
     let pairs = run.queryLayers(this.#horizon);
     while (pairs > this.#capacity) {
-      this.#enlargeLists(pairs);
+      this.#makeLists(Math.ceil(pairs * 1.5));
       pairs = run.queryLayers(this.#horizon);
     }
     this.#step = 1;
@@ -176,12 +179,22 @@ export class LayerContact {
     this.#counts.pairs = Math.max(this.#counts.pairs, pairs);
   }
 
-  #enlargeLists(wanted: number): void {
-    this.#capacity = Math.ceil(wanted * 1.5);
-    const room = [0, 0].map(() => this.#memory.allocate(this.#capacity * PAIR_BYTES));
+  /** Makes room for so many pairs: in order, as they are listed, and for the addresses of some of them. */
+  #makeLists(capacity: number): void {
+    this.#capacity = capacity;
+    const blocks = Math.ceil(capacity / LISTED_IN_BLOCK) + MOST_CHUNKS;
+    const room = (bytes: number) => this.#memory.allocate(bytes);
+    const [pairs, spare] = [room(capacity * PAIR_BYTES), room(blocks * LISTED_IN_BLOCK * PAIR_BYTES)];
+    const [links, notes, sifted] = [room(blocks * 4), room(capacity * 4), room(capacity * 4)];
     const block = this.#memory.integers(this.#block, BLOCK_WORDS);
-    block.set(room, 13);
-    block[26] = this.#capacity;
+    block.set([pairs, spare], 13);
+    block[26] = capacity;
+    block.set([links, blocks, notes, sifted], 32);
+    this.setLists();
+  }
+
+  /** Tells the kernel where all of that lies. */
+  setLists(): void {
     this.#memory.run.setLayerData(this.#block);
   }
 
@@ -200,7 +213,7 @@ export class LayerContact {
     const pairs = this.#sorted + run.pairsBesides();
     if (pairs > this.#capacity) {
       this.#overflowed = true;
-      this.#enlargeLists(pairs);
+      this.#makeLists(Math.ceil(pairs * 1.5));
       this.#query();
     }
     return escaped;

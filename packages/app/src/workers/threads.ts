@@ -1,0 +1,19 @@
+import { threadsFor, useThreads, type Helper } from '@lumbra/core';
+
+/** More help less and less, and a page leaves the rest of the machine to others. */
+const MOST = 4;
+
+/** On how many threads this page computes runs: as many as the machine has processors, up to four; one where the page may not share memory. */
+export function pageThreads(): number {
+  return threadsFor(Math.min(MOST, navigator.hardwareConcurrency || 1));
+}
+
+/** In the worker that runs: takes the helpers that it may have. */
+export function startPageThreads(): void {
+  useThreads(pageThreads(), startHelper);
+}
+
+function startHelper(): Helper {
+  const worker = new Worker(new URL('./kernel.worker.ts', import.meta.url), { type: 'module' });
+  return { call: (call) => worker.postMessage(call), end: () => worker.terminate() };
+}

@@ -1,0 +1,83 @@
+import { blockCapacity, links, spare } from './data';
+import { counter, tell, told } from '../threads/pool';
+
+// Pairs as threads list them. Each chunk of a loop takes one block of room after another from what all have, so nothing is counted
+// beforehand; read chunk by chunk they lie in the order in which one thread would have found them.
+
+/** Bytes of a pair; see pairs.ts. */
+export const PAIR: usize = 64;
+/** Pairs in a block. Core has a block more than needed for each of MOST_CHUNKS. */
+const BLOCK: i32 = 16;
+const MOST_CHUNKS: i32 = 256;
+
+let firstBlock: i32 = -1;
+let block: i32 = -1;
+let slot: usize = 0;
+let left: i32 = 0;
+let count: i32 = 0;
+
+/** Before a loop that lists. */
+export function clearListing(): void {
+  store<i32>(counter(), 0);
+}
+
+/** How many of so many things a chunk takes, at least `least`. */
+export function listingSize(things: i32, least: i32): i32 {
+  return max(least, (things + MOST_CHUNKS - 1) / MOST_CHUNKS);
+}
+
+export function beginListing(): void {
+  firstBlock = block = -1;
+  left = count = 0;
+}
+
+/** Room for one more pair, or 0 where there is none left: it counts nevertheless. */
+export function roomForPair(): usize {
+  count++;
+  if (left == 0) {
+    const next = atomic.add<i32>(counter(), 1);
+    if (next >= blockCapacity) return 0;
+    if (firstBlock < 0) firstBlock = next;
+    else store<i32>(links + (<usize>block << 2), next);
+    block = next;
+    slot = spare + <usize>next * (<usize>BLOCK * PAIR);
+    left = BLOCK;
+  }
+  const at = slot;
+  slot += PAIR;
+  left--;
+  return at;
+}
+
+export function endListing(chunk: i32): void {
+  tell(chunk, i32x4(count, firstBlock, 0, 0));
+}
+
+/** How many pairs a chunk has listed, whether there was room for them or not. */
+export function listedBy(chunk: i32): i32 {
+  return i32x4.extract_lane(told(chunk), 0);
+}
+
+let readBlock: i32 = -1;
+let readLeft: i32 = 0;
+let readSlot: usize = 0;
+
+/** Begins to read what a chunk has listed, if there was room. */
+export function beginReading(chunk: i32): void {
+  readBlock = i32x4.extract_lane(told(chunk), 1);
+  readSlot = spare + <usize>readBlock * (<usize>BLOCK * PAIR);
+  readLeft = BLOCK;
+}
+
+/** The next pair that was listed; ask only for as many as there are. */
+export function readPair(): usize {
+  if (readLeft == 0) {
+    readBlock = load<i32>(links + (<usize>readBlock << 2));
+    readSlot = spare + <usize>readBlock * (<usize>BLOCK * PAIR);
+    readLeft = BLOCK;
+  }
+  const at = readSlot;
+  readSlot += PAIR;
+  readLeft--;
+  return at;
+}
