@@ -1,6 +1,6 @@
 // The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
 // allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
-export { allDone, closePool, openPool, poolBytes, serve } from './threads/pool';
+export { allDone, closePool, openPool, poolBytes, serve, shareWith } from './threads/pool';
 export { predict, farthest, finish, stay, setGravity } from './state';
 export { addYarnFriction } from './yarnFriction';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';

@@ -8,6 +8,7 @@ export interface KernelFunctions {
   heapBase(): number;
   poolBytes(): number;
   openPool(address: number, threads: number): void;
+  shareWith(threads: number): void;
   closePool(): void;
   allDone(): boolean;
   farthest(d: number, count: number): number;
@@ -180,6 +181,8 @@ export class KernelMemory {
   readonly #pool: number;
   #helpers: readonly Helper[];
   readonly #pace = new ThreadPace(areAlwaysUsed());
+  /** What is being done, and since when, in ms. */
+  #stretch: { together: boolean; began: number } | null = null;
   #top: number;
 
   constructor() {
@@ -206,30 +209,36 @@ export class KernelMemory {
   }
 
   /**
-   * Does work that calls the kernel, with the helpers where that is quicker; `amount` tells how much of it there is.
+   * Does work that calls the kernel, with the helpers where that is quicker; it calls `beginStretch` now and then.
    * @throws HelperLostError when a helper stopped in the middle. Then what the work has written is void; from here on there are no helpers.
    */
-  inThreads<T>(amount: number, work: () => T): T {
+  inThreads<T>(work: () => T): T {
     if (this.#helpers.length === 0) return work();
-    const { together } = this.#pace;
-    const started = performance.now();
-    if (together) {
-      this.run.openPool(this.#pool, this.#helpers.length + 1);
-      this.#helpers.forEach((helper, i) =>
-        helper.call({ module: this.#module, memory: this.#memory, pool: this.#pool, self: i + 1 }),
-      );
-    }
+    this.run.openPool(this.#pool, this.#helpers.length + 1);
+    this.#helpers.forEach((helper, i) =>
+      helper.call({ module: this.#module, memory: this.#memory, pool: this.#pool, self: i + 1 }),
+    );
+    this.#stretch = null;
+    this.beginStretch();
     try {
-      const done = work();
-      this.#pace.tell(together, performance.now() - started, amount);
-      return done;
+      return work();
     } catch (error) {
-      if (!together || this.run.allDone()) throw error;
+      if (this.run.allDone()) throw error;
       this.#leaveHelpers();
       throw new HelperLostError('A thread that helped to compute stopped in the middle.');
     } finally {
       this.run.closePool();
     }
+  }
+
+  /** A stretch of work begins that is much like the last one: it is done with helpers or alone, whichever was quicker of late. */
+  beginStretch(): void {
+    if (this.#helpers.length === 0) return;
+    const now = performance.now();
+    if (this.#stretch) this.#pace.tell(this.#stretch.together, now - this.#stretch.began);
+    const { together } = this.#pace;
+    this.#stretch = { together, began: now };
+    this.run.shareWith(together ? this.#helpers.length + 1 : 1);
   }
 
   /** Goes on in a memory of its own: a helper that was only slow may still write to the old one. */

@@ -258,7 +258,7 @@ export class Solver {
    */
   advance(seconds: number, substeps: number, heed?: (done: number) => boolean): boolean {
     const before = this.state();
-    const whole = this.#withHelpers(before, substeps, () => this.#advance(seconds, substeps, heed));
+    const whole = this.#withHelpers(before, () => this.#advance(seconds, substeps, heed));
     if (whole && !this.#layers?.overflowed) return true;
     this.restore(before);
     // As a run would compute it that goes on from here: with room for all from the start.
@@ -266,9 +266,9 @@ export class Solver {
   }
 
   /** Does a frame's work, with helpers where there are any; where one is lost, alone and from the beginning. */
-  #withHelpers(before: SolverState, substeps: number, work: () => boolean): boolean {
+  #withHelpers(before: SolverState, work: () => boolean): boolean {
     try {
-      return this.#memory.inThreads(substeps, work);
+      return this.#memory.inThreads(work);
     } catch (error) {
       if (!(error instanceof HelperLostError)) throw error;
       this.#layers?.setLists();
@@ -293,6 +293,7 @@ export class Solver {
     this.#forces.beginFrame();
     for (let n = 1; n <= substeps; n++) {
       const share = n / substeps;
+      if (n % INTERVAL === 1) this.#memory.beginStretch();
       this.#step(h, share, n === substeps ? to : from + (to - from) * share);
       if (!Number.isFinite(this.#speed)) throw new UnstableError(this.#firstUnstableCloth(), this.#time);
       if (heed && n < substeps && !heed(n)) return false;

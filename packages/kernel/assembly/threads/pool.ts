@@ -66,6 +66,11 @@ export function openPool(address: usize, count: i32): void {
   if (threads > 1) atomic.store<i32>(pool + OPEN, 1);
 }
 
+/** On how many of the pool's threads the next loops run. */
+export function shareWith(count: i32): void {
+  threads = min(count, MOST_THREADS);
+}
+
 /** Whether no chunk of the last job is missing. */
 export function allDone(): bool {
   return atomic.load<i32>(pool + DONE) == load<i32>(pool + CHUNKS);
@@ -73,12 +78,11 @@ export function allDone(): bool {
 
 /** Sends helpers away; from here on loops run on the main thread alone. */
 export function closePool(): void {
-  if (threads > 1) {
-    atomic.store<i32>(pool + OPEN, 0);
-    atomic.add<i32>(pool + JOB, 1);
-    wake(pool + JOB);
-  }
   threads = 1;
+  if (atomic.load<i32>(pool + OPEN) == 0) return;
+  atomic.store<i32>(pool + OPEN, 0);
+  atomic.add<i32>(pool + JOB, 1);
+  wake(pool + JOB);
 }
 
 /** Whether loops run on this thread only. */
