@@ -25,7 +25,18 @@ async function compile(asc, shared) {
   const { error, stderr } = await asc.main(
     [
       path.join(assembly, 'index.ts'),
-      ...['--outFile', wasm, '-O3', '--debug', '--noAssert', '--converge', '--runtime', 'stub', '--exportStart', 'start'],
+      ...[
+        '--outFile',
+        wasm,
+        '-O3',
+        '--debug',
+        '--noAssert',
+        '--converge',
+        '--runtime',
+        'stub',
+        '--exportStart',
+        'start',
+      ],
       ...['--enable', 'simd', '--enable', 'threads', '--importMemory', '--initialMemory', '1', ...memory],
     ],
     { stderr: process.stderr },
@@ -43,6 +54,9 @@ if (!existsSync(output) || !readFileSync(output, 'utf8').startsWith(stamp)) {
   const [alone, shared] = [await compile(asc, false), await compile(asc, true)];
   const decode = 'const decode = (text) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));';
   const bytes = (name, text) => `export const ${name} = () => decode(${JSON.stringify(text)});`;
-  writeFileSync(output, [stamp + decode, bytes('kernelBytes', alone), bytes('sharedKernelBytes', shared), ''].join('\n'));
+  writeFileSync(
+    output,
+    [stamp + decode, bytes('kernelBytes', alone), bytes('sharedKernelBytes', shared), ''].join('\n'),
+  );
   console.log(`kernel: built twice, ${Math.round((shared.length * 3) / 4 / 1024)} kB`);
 }

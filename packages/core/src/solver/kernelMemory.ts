@@ -48,14 +48,7 @@ export interface KernelFunctions {
     listed: number,
   ): number;
   solveBendFlat(p: number, d: number, hinges: number, colours: number, colourCount: number): void;
-  dampBendFlat(
-    p: number,
-    v: number,
-    hinges: number,
-    colours: number,
-    colourCount: number,
-    share: number,
-  ): void;
+  dampBendFlat(p: number, v: number, hinges: number, colours: number, colourCount: number, share: number): void;
   pointNormals(
     p: number,
     d: number,

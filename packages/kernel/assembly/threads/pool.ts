@@ -30,9 +30,9 @@ const LINE: usize = 64;
 /** Chunks are dealt to so many threads at most. */
 const MOST_THREADS: i32 = 16;
 const TOLD: usize = LEFT + LINE * <usize>MOST_THREADS;
-/** So many chunks may tell something: two million points. */
-const MOST_TOLD: usize = 2048;
-const ROOMS: usize = TOLD + 16 * MOST_TOLD;
+/** A loop has so many chunks at most: there is room for what each of them tells. */
+export const MOST_CHUNKS: i32 = 1024;
+const ROOMS: usize = TOLD + 16 * <usize>MOST_CHUNKS;
 const POOL_BYTES: usize = ROOMS + ROOM_BYTES * <usize>MOST_THREADS;
 
 /** How often a thread looks again before it sleeps: long enough for what is done between two loops, short enough to leave the processor to others. */

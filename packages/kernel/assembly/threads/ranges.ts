@@ -1,16 +1,16 @@
 // Loops over lists, so many things at a time. Chunks find theirs by `firstOf` and `endOf`.
-import { inChunks, isAlone, pass, passed } from './pool';
+import { inChunks, isAlone, MOST_CHUNKS, pass, passed } from './pool';
 
 // The last of a job's numbers.
 const SIZE: usize = 19;
 const FIRST: usize = 20;
 const END: usize = 21;
 
-/** Runs a loop over things from one number up to another, about `size` at a time; returns in how many chunks. */
+/** Runs a loop over things from one number up to another, about `size` at a time, more where there are very many; returns in how many chunks. */
 export function inRange(loop: u32, first: i32, end: i32, size: i32): i32 {
   if (end <= first) return 0;
   // Alone there is nothing to share out. Chunks are alike, or one thread would wait for a larger last one.
-  const wanted = isAlone() ? 1 : (end - first + size - 1) / size;
+  const wanted = isAlone() ? 1 : min(MOST_CHUNKS, (end - first + size - 1) / size);
   const at = (end - first + wanted - 1) / wanted;
   const chunks = (end - first + at - 1) / at;
   pass<i32>(SIZE, at);

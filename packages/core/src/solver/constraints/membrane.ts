@@ -51,7 +51,15 @@ export class Membrane implements Constraint {
     const { again, colours } = this.#cloth.membrane;
     if (again.count === 0) return;
     const { points, displacement } = this.#at;
-    this.#memory.run.solveMembraneAgain(points, displacement, again.list, again.listed, colours.count, SWEEPS, backward);
+    this.#memory.run.solveMembraneAgain(
+      points,
+      displacement,
+      again.list,
+      again.listed,
+      colours.count,
+      SWEEPS,
+      backward,
+    );
   }
 
   /** Which groups of faces are swept again, a byte each. */
