@@ -101,7 +101,9 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
 
 /** Takes as many threads as are asked for, or else as the machine has processors, up to four. */
 function takeThreads(asked: number | undefined): void {
-  const taken = useThreads(asked ?? Math.min(4, availableParallelism()), startNodeHelper);
+  const lost = () =>
+    process.stderr.write('\nA thread stopped in the middle. The bake goes on with one; nothing is lost.\n');
+  const taken = useThreads(asked ?? Math.min(4, availableParallelism()), startNodeHelper, { lost });
   if (asked !== undefined && taken < asked) process.stderr.write(`Computes on ${taken} threads: more are of no use.\n`);
 }
 

@@ -79,6 +79,18 @@ describe('lumbra bake', () => {
     expect(await readFile(report, 'utf8')).toMatch(wanted);
   });
 
+  it('computes on as many threads as are asked for, and says where fewer do', async () => {
+    const bake = (threads: string) =>
+      lumbra('bake', shot, '--out', path.join(folder, `on-${threads}`), '--format', 'stl', '--threads', threads);
+    const [one, many] = [await bake('1'), await bake('1000')];
+    const fingerprint = /fingerprint ([0-9a-f]{64})/;
+    expect(fingerprint.exec(many.stdout)![1]).toBe(fingerprint.exec(one.stdout)![1]);
+    expect(many.stderr).toContain('Computes on 8 threads: more are of no use.');
+    const { code, stderr } = await bake('0');
+    expect(code).toBe(1);
+    expect(stderr).toContain('Give a whole number from 1 up.');
+  });
+
   it('writes an OBJ a frame and a report, and says what came out', async () => {
     const [out, report] = [path.join(folder, 'obj'), path.join(folder, 'report.json')];
     const { code, stdout, stderr } = await lumbra('bake', shot, '--out', out, '--format', 'obj', '--report', report);

@@ -1,6 +1,6 @@
 // The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
 // allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
-export { allDone, closePool, openPool, poolBytes, serve, shareWith } from './threads/pool';
+export { closePool, isHelperLost, openPool, poolBytes, serve, shareWith } from './threads/pool';
 export { predict, farthest, finish, stay, setGravity } from './state';
 export { addYarnFriction } from './yarnFriction';
 export { solveMembrane, solveMembraneAgain, listStretched } from './membrane';
@@ -20,6 +20,8 @@ export { throwBack } from './contact/throwBack';
 export { deepestContact, deepestCoordinate } from './contact/deepest';
 export { deformMesh } from './meshDistance';
 export { setLayerData } from './layers/data';
+export { taskBytes } from './layers/descent';
+export { blockBytes, blocksFor } from './layers/listing';
 export { makePlan, listEscaped } from './layers/trust';
 export { queryLayers, extendLayers, pairsBesides } from './layers/query';
 export { keepLayersApart } from './layers/keepApart';

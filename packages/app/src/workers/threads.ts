@@ -15,5 +15,7 @@ export function startPageThreads(): void {
 
 function startHelper(): Helper {
   const worker = new Worker(new URL('./kernel.worker.ts', import.meta.url), { type: 'module' });
+  // One that fails is done without: what it does not do, others do, or it is given up. Unheard, its error would end the run.
+  worker.addEventListener('error', (event) => event.preventDefault());
   return { call: (call) => worker.postMessage(call), end: () => worker.terminate() };
 }

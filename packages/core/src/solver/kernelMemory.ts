@@ -10,7 +10,7 @@ export interface KernelFunctions {
   openPool(address: number, threads: number): void;
   shareWith(threads: number): void;
   closePool(): void;
-  allDone(): boolean;
+  isHelperLost(): boolean;
   farthest(d: number, count: number): number;
   predict(p: number, d: number, e: number, start: number, v: number, a: number, count: number, h: number): void;
   finish(p: number, d: number, e: number, start: number, v: number, count: number, h: number): number;
@@ -129,6 +129,9 @@ export interface KernelFunctions {
   deepestContact(p: number, e: number, search: number): number;
   deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;
+  taskBytes(clothCount: number): number;
+  blocksFor(pairCount: number): number;
+  blockBytes(): number;
   makePlan(least: number, most: number): number;
   queryLayers(horizon: number): number;
   pairsBesides(): number;
@@ -216,7 +219,7 @@ export class KernelMemory {
     try {
       return work();
     } catch (error) {
-      if (this.run.allDone()) throw error;
+      if (!this.run.isHelperLost()) throw error;
       this.#leaveHelpers();
       throw new HelperLostError('A thread that helped to compute stopped in the middle.');
     } finally {

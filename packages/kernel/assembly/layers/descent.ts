@@ -9,7 +9,9 @@ import { firstChild, isLeaf, leafTriangle, mayMeet, NODE } from './tree';
 // A task takes 16 bytes: the two nodes, and the numbers of their cloths.
 const TASK: usize = 16;
 
-/** How often the trees are opened for tasks, by the number of cloths: there is room for 8192, or for one for each two cloths. */
+/** There is room for so many tasks, or for one for each two cloths. */
+const LEAST_ROOM: i32 = 8192;
+/** How often the trees are opened for tasks, by the number of cloths, so that there are no more. */
 const FEW: i32 = 4;
 const MANY: i32 = 16;
 const LEVELS_OF_FEW: u32 = 7;
@@ -20,6 +22,11 @@ let top: usize = 0;
 /** The triangles of the pair that `nextPair` has found. */
 export let leftTriangle: usize = 0;
 export let rightTriangle: usize = 0;
+
+/** Bytes for the tasks of so many cloths, for whoever lays them out. */
+export function taskBytes(clothCount: i32): usize {
+  return <usize>max(LEAST_ROOM, clothCount * clothCount) * TASK;
+}
 
 /** How often trees of so many cloths are opened before tasks are dealt. */
 export function levelsFor(clothCount: i32): u32 {

@@ -6,9 +6,20 @@ import { counter, tell, told } from '../threads/pool';
 
 /** Bytes of a pair; see pairs.ts. */
 export const PAIR: usize = 64;
-/** Pairs in a block. Core has a block more than needed for each of MOST_CHUNKS. */
+/** Pairs in a block. */
 const BLOCK: i32 = 16;
-const MOST_CHUNKS: i32 = 256;
+/** So many chunks list at once at most; each may leave a block half empty. */
+const MOST_LISTING: i32 = 256;
+
+/** In how many blocks so many pairs are listed, at most. */
+export function blocksFor(pairCount: i32): i32 {
+  return (pairCount + BLOCK - 1) / BLOCK + MOST_LISTING;
+}
+
+/** Bytes of a block, for whoever lays it out. */
+export function blockBytes(): usize {
+  return <usize>BLOCK * PAIR;
+}
 
 let firstBlock: i32 = -1;
 let block: i32 = -1;
@@ -23,7 +34,7 @@ export function clearListing(): void {
 
 /** How many of so many things a chunk takes, at least `least`. */
 export function listingSize(things: i32, least: i32): i32 {
-  return max(least, (things + MOST_CHUNKS - 1) / MOST_CHUNKS);
+  return max(least, (things + MOST_LISTING - 1) / MOST_LISTING);
 }
 
 export function beginListing(): void {

@@ -40,7 +40,8 @@ const LOOKS: i32 = 20000;
 /** After so many sleeps, some 4 s, a helper that has not ended its chunk is given up. */
 const MOST_SLEEPS: i32 = 4000;
 
-// Sleeping and waking are left to the host: after `memory.atomic.wait32` the first compiler of V8 (Node 20) went on with a wrong register.
+// Sleeping and waking are left to the host: where `memory.atomic.wait32` was used here, what V8 of Node 20 compiled first lost the subtraction that
+// followed it, and one run in four hung.
 /** Sleeps for a ms at most, or until it is woken, while an address holds a value; returns whether it was neither woken nor changed. */
 // @ts-ignore: decorator
 @external("env", "sleep")
@@ -52,6 +53,7 @@ declare function wake(address: usize): void;
 
 let pool: usize = 0;
 let threads: i32 = 1;
+let lost: bool = false;
 
 /** Bytes of a pool, for whoever lays it out. */
 export function poolBytes(): usize {
@@ -71,9 +73,9 @@ export function shareWith(count: i32): void {
   threads = min(count, MOST_THREADS);
 }
 
-/** Whether no chunk of the last job is missing. */
-export function allDone(): bool {
-  return atomic.load<i32>(pool + DONE) == load<i32>(pool + CHUNKS);
+/** Whether the last loop trapped since a helper had not ended its chunk. */
+export function isHelperLost(): bool {
+  return lost;
 }
 
 /** Sends helpers away; from here on loops run on the main thread alone. */
@@ -187,7 +189,9 @@ function awaitDone(chunks: i32): void {
   for (let sleeps = 0; ; ) {
     const done = atomic.load<i32>(pool + DONE);
     if (done == chunks) break;
-    if (sleep(pool + DONE, done) && ++sleeps > MOST_SLEEPS) unreachable();
+    if (!sleep(pool + DONE, done) || ++sleeps <= MOST_SLEEPS) continue;
+    lost = true;
+    unreachable();
   }
   atomic.store<i32>(pool + MAIN_SLEEPS, 0);
 }

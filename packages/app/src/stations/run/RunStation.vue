@@ -55,7 +55,7 @@ const threadText = (() => {
   const threads = pageThreads();
   if (threads > 1) return `on ${threads} threads`;
   return navigator.hardwareConcurrency > 1
-    ? 'on one thread: this page may not share memory between threads, served by lumbra it may'
+    ? 'on one thread, for what serves this page does not let threads share memory (“lumbra serve” does)'
     : 'on one thread';
 })();
 

@@ -28,10 +28,6 @@ export interface LayerCounts {
 
 const BLOCK_WORDS = 36;
 const PAIR_BYTES = 64;
-/** Threads list pairs in blocks of so many, and leave as many blocks half empty; see kernel/assembly/layers/listing.ts. */
-const LISTED_IN_BLOCK = 16;
-const MOST_CHUNKS = 256;
-const TASK_BYTES = 16;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
 /** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
@@ -97,7 +93,7 @@ export class LayerContact {
       ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
       ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
       ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
-      ...[0, 0, room(Math.max(8192, cloths.length ** 2) * TASK_BYTES)],
+      ...[0, 0, room(memory.run.taskBytes(cloths.length))],
       ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
       ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
       ...[count, forest.triangleCount, forest.nodeCount, cloths.length, 0, tangled, addresses.start],
@@ -182,9 +178,10 @@ export class LayerContact {
   /** Makes room for so many pairs: in order, as they are listed, and for the addresses of some of them. */
   #makeLists(capacity: number): void {
     this.#capacity = capacity;
-    const blocks = Math.ceil(capacity / LISTED_IN_BLOCK) + MOST_CHUNKS;
+    const { run } = this.#memory;
+    const blocks = run.blocksFor(capacity);
     const room = (bytes: number) => this.#memory.allocate(bytes);
-    const [pairs, spare] = [room(capacity * PAIR_BYTES), room(blocks * LISTED_IN_BLOCK * PAIR_BYTES)];
+    const [pairs, spare] = [room(capacity * PAIR_BYTES), room(blocks * run.blockBytes())];
     const [links, notes, sifted] = [room(blocks * 4), room(capacity * 4), room(capacity * 4)];
     const block = this.#memory.integers(this.#block, BLOCK_WORDS);
     block.set([pairs, spare], 13);

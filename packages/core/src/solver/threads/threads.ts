@@ -12,14 +12,21 @@ export const MOST_THREADS = 8;
 
 let helpers: Helper[] = [];
 let always = false;
+let tellLost: () => void = () => undefined;
 
 /**
  * From here on solvers that this thread makes run on so many threads, itself among them. `start` begins another one. What comes out is the same
- * to the bit. Where memory cannot be shared it stays one; returns how many it is. With `always` helpers are used even where it is quicker alone.
+ * to the bit. Where memory cannot be shared it stays one; returns how many it is. With `always` helpers are used even where it is quicker alone; `lost` is
+ * called when they are given up.
  */
-export function useThreads(count: number, start: () => Helper, { always: alwaysUsed = false } = {}): number {
+export function useThreads(
+  count: number,
+  start: () => Helper,
+  { always: alwaysUsed = false, lost = () => undefined }: { always?: boolean; lost?: () => void } = {},
+): number {
   const more = threadsFor(count) - 1;
   always = alwaysUsed;
+  tellLost = lost;
   while (helpers.length < more) helpers.push(start());
   for (const helper of helpers.splice(more)) helper.end();
   return more + 1;
@@ -43,6 +50,7 @@ export function areAlwaysUsed(): boolean {
 export function giveHelpersUp(): void {
   for (const helper of helpers) helper.end();
   helpers = [];
+  tellLost();
 }
 
 /** Whether threads can share memory here: a page has to be isolated for it. */
