@@ -266,14 +266,14 @@ export function usePatternActs() {
       },
       // Points are those of the pattern as it is sewn.
       (own) => {
-        for (const { stretch, to } of ties) own.ties.push(tieAlong(own, stretch, to));
+        for (const { stretch, to, along } of ties) own.ties.push(tieAlong(own, stretch, to, along));
       },
     );
     if (done) pattern.offering = false;
   }
 
-  /** Sews the selected stretches to the surface of a thing: another cloth, or something solid, that moves as it likes. */
-  async function sewToThing(cloth: CutCloth, to: string): Promise<void> {
+  /** Sews the selected stretches to the surface or the border of a thing: another cloth, or something solid, that moves as it likes. */
+  async function sewToThing(cloth: CutCloth, to: string, along: Tie['along']): Promise<void> {
     const { stretches } = pattern;
     const thing = document.shot?.things.find(({ id }) => id === to);
     if (stretches.length === 0 || !thing) return;
@@ -282,14 +282,14 @@ export function usePatternActs() {
       `Sew to ${thing.name}`,
       () => undefined,
       (own) => {
-        for (const stretch of stretches) own.ties.push(tieAlong(own, stretch, to));
+        for (const stretch of stretches) own.ties.push(tieAlong(own, stretch, to, along));
       },
     );
     if (done) pattern.sides = [];
   }
 
-  /** A tie that draws a border to the surface of a thing, and holds it there. */
-  function tieAlong(cloth: CutCloth, stretch: Stretch, to: string): Tie {
+  /** A tie that draws a border to a thing, and holds it there. */
+  function tieAlong(cloth: CutCloth, stretch: Stretch, to: string, along: Tie['along']): Tie {
     const thing = document.shot!.things.find(({ id }) => id === to)!;
     const taken = new Set(cloth.ties.map(({ name }) => name));
     const stem = `Seam to ${thing.name}`.slice(0, 110);
@@ -304,7 +304,7 @@ export function usePatternActs() {
           ? half + thing.fabric.thickness / 2
           : 0;
     const points = pointsAlong(cloth.shape, stretch);
-    return createTie({ name, points, to, keepsDistance: false, standOff, drawnIn: cloth.shape.closing });
+    return createTie({ name, points, to, along, keepsDistance: false, standOff, drawnIn: cloth.shape.closing });
   }
 
   return {

@@ -20,6 +20,15 @@ export function direction(v: Vector3): Vector3 | undefined {
   return size > 1e-12 ? [v[0] / size, v[1] / size, v[2] / size] : undefined;
 }
 
+export function minus(a: Vector3, b: Vector3): Vector3 {
+  return [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+}
+
+/** How far two places are from each other. */
+export function apart(a: Vector3, b: Vector3): number {
+  return length(minus(a, b));
+}
+
 export function cross(a: Vector3, b: Vector3): Vector3 {
   return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 }

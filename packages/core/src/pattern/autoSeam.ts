@@ -1,5 +1,5 @@
 import { placeAt, parameterAt, sideLength, sidesOf, type FlatPlace } from '../mesh/outline/path';
-import type { Vector3 } from '../math/vector';
+import { apart, type Vector3 } from '../math/vector';
 import { layPlace } from './layPiece';
 import { freeSides } from './editPattern';
 import { findStretch, loopsOfPiece } from './stretches';
@@ -92,10 +92,6 @@ export function beginTogether(pieces: readonly Piece[], a: Stretch, b: Stretch):
 
 function mean(a: readonly Vector3[], b: readonly Vector3[]): number {
   return a.reduce((sum, p, i) => sum + apart(p, b[i]!), 0);
-}
-
-function apart(p: Vector3, q: Vector3): number {
-  return Math.sqrt((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 + (p[2] - q[2]) ** 2);
 }
 
 function meet(a: Stretch, b: Stretch): boolean {

@@ -1,5 +1,6 @@
 import { applyPose, invertPose } from '../math/pose';
 import type { Vector3 } from '../math/vector';
+import { borderPlaces } from '../mesh/borderPlaces';
 import { treeOf } from '../mesh/boxTree';
 import { nearestPlace } from '../mesh/nearestPlace';
 import { placesAlong } from '../pattern/autoSeam';
@@ -9,6 +10,7 @@ import type { Stretch } from '../pattern/schema';
 import { pointsOfStretch } from '../pattern/sewnPoints';
 import { sideCounts } from '../pattern/sideCounts';
 import { findStretch } from '../pattern/stretches';
+import type { Tie } from '../shot/holdSchemas';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import type { Assets, PatternShape } from '../shot/shapes';
@@ -20,9 +22,14 @@ export interface ProposedTie {
   stretch: Stretch;
   /** Id of the thing. */
   to: string;
+  /** To its surface, or to its border where that is as near. */
+  along: Tie['along'];
   /** How far it is from the thing's surface at most, in m. */
   apart: number;
 }
+
+/** A border counts as being as near as the surface where it is within so many m of that. */
+const AS_NEAR = 1e-4;
 
 type Surfaced = Extract<Thing, { shape: unknown }>;
 
@@ -40,7 +47,7 @@ export function autoTies(
   const pose = poseAt(shot, cloth, frame);
   const surfaces = shot.things.flatMap((thing) =>
     (thing.role === 'collider' || thing.role === 'scenery') && thing.enabled && thing.shape.kind !== 'ground'
-      ? distanceTo(shot, thing, assets, frame)
+      ? nearTo(shot, thing, assets, frame)
       : [],
   );
   if (surfaces.length === 0) return [];
@@ -49,34 +56,47 @@ export function autoTies(
   for (const stretch of freeSides(cloth.shape)) {
     const places = placesAlong(cloth.shape.pieces, stretch).map((place) => applyPose(pose, place));
     let best: ProposedTie | null = null;
-    for (const { id, distance } of surfaces) {
+    for (const { id, distance, borderDistance } of surfaces) {
       let apart = 0;
       for (const place of places) {
         apart = Math.max(apart, distance(place));
         if (apart > Math.min(within, best?.apart ?? Infinity)) break;
       }
-      if (apart <= within && apart < (best?.apart ?? Infinity)) best = { stretch, to: id, apart };
+      if (apart > within || apart >= (best?.apart ?? Infinity)) continue;
+      best = { stretch, to: id, along: borderDistance(places) <= apart + AS_NEAR ? 'border' : 'surface', apart };
     }
     if (best && !pointsAlong(cloth.shape, stretch).every((point) => tied.has(point))) found.push(best);
   }
   return found;
 }
 
-/** How far a place of the world is from the surface of a thing, in m. */
-function distanceTo(
-  shot: Shot,
-  thing: Surfaced,
-  assets: Assets,
-  frame: number,
-): { id: string; distance: (place: Vector3) => number }[] {
+interface Near {
+  /** Id of the thing. */
+  id: string;
+  /** How far a place of the world is from its surface, in m. */
+  distance: (place: Vector3) => number;
+  /** How far places of the world are from its borders at most, in m; infinite where it has none. */
+  borderDistance: (places: readonly Vector3[]) => number;
+}
+
+function nearTo(shot: Shot, thing: Surfaced, assets: Assets, frame: number): Near[] {
   if (thing.shape.kind === 'mesh' && !assets.has(thing.shape.asset)) return [];
   const still = meshAt(thing, assets, frame);
   const motion = 'motion' in thing ? thing.motion : null;
   const mesh = motion ? { ...still, positions: motionPoints(still, motion, shot.frameRate, frame) } : still;
   const back = invertPose(poseAt(shot, thing, frame));
+  const own = (place: Vector3) => applyPose(back, place);
   const tree = treeOf(mesh);
-  const distance = (place: Vector3) => nearestPlace(mesh, tree, applyPose(back, place))?.distance ?? Infinity;
-  return [{ id: thing.id, distance }];
+  return [
+    {
+      id: thing.id,
+      distance: (place) => nearestPlace(mesh, tree, own(place))?.distance ?? Infinity,
+      borderDistance: (places) => {
+        const found = borderPlaces(mesh, places.map(own), null);
+        return found ? Math.max(...found.map(({ distance }) => distance)) : Infinity;
+      },
+    },
+  ];
 }
 
 /** The points of a stretch, counted through the mesh of its pattern. */

@@ -3,7 +3,7 @@ import { AIR_KINDS } from '../air/kinds';
 import { affectsRun } from '../quantity/quantity';
 import { activeAir } from '../shot/airThings';
 import { activeContacts } from '../shot/contacts';
-import type { Hold } from '../shot/holdSchemas';
+import type { Hold, Tie } from '../shot/holdSchemas';
 import { isFinishNumber } from '../shot/finishAt';
 import { holdersOf } from '../shot/holds';
 import {
@@ -140,7 +140,7 @@ function addFabricMasks(cloth: Cloth, inputs: RunInputs): void {
   }
 }
 
-type AnyHold = Hold & { standOffMask?: string | null; drawnIn?: number };
+type AnyHold = Hold & { standOffMask?: string | null; drawnIn?: number; along?: Tie['along'] };
 
 /** A mask by what it is worth; nothing where it is missing. */
 function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInputs): void {
@@ -152,16 +152,19 @@ function addMask(cloth: Cloth, id: string | null, path: string, inputs: RunInput
 function addHolds(cloth: Cloth, inputs: RunInputs): void {
   const kinds = { pins: cloth.pinSets, ties: cloth.ties, leashes: cloth.leashes };
   for (const [kind, holds] of Object.entries(kinds)) {
-    holds.forEach(({ points, mask, standOffMask = null, release, drawnIn = 0, ...numbers }: AnyHold, i) => {
-      const path = `${cloth.id}.${kind}.${i}`;
-      inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
-      addMask(cloth, mask, `${path}.mask`, inputs);
-      addMask(cloth, standOffMask, `${path}.standOffMask`, inputs);
-      addMask(cloth, release, `${path}.release`, inputs);
-      // Takes of before there were such ties hold.
-      if (drawnIn > 0) inputs[`${path}.drawnIn`] = drawnIn;
-      flatten(numbers, path, inputs);
-    });
+    holds.forEach(
+      ({ points, mask, standOffMask = null, release, drawnIn = 0, along = 'surface', ...numbers }: AnyHold, i) => {
+        const path = `${cloth.id}.${kind}.${i}`;
+        inputs[`${path}.points`] = textHash([...points].sort((a, b) => a - b).join(' ')).slice(0, 12);
+        addMask(cloth, mask, `${path}.mask`, inputs);
+        addMask(cloth, standOffMask, `${path}.standOffMask`, inputs);
+        addMask(cloth, release, `${path}.release`, inputs);
+        // Takes of before there were such ties hold.
+        if (drawnIn > 0) inputs[`${path}.drawnIn`] = drawnIn;
+        if (along !== 'surface') inputs[`${path}.along`] = along;
+        flatten(numbers, path, inputs);
+      },
+    );
   }
 }
 

@@ -236,6 +236,50 @@ describe('a border that is sewn to a thing', () => {
     expect(autoTies(shot, cut, NONE, 0.05, 1)).toEqual([]);
   });
 
+  it('is sewn evenly along the border of an open one, which is longer, and stays there while it moves at 3 m/s', () => {
+    const { shot, points } = panelShot();
+    // A strip in the plane of the panel, divided unevenly, whose lower border is 36 cm long.
+    const xs = [-0.18, -0.03, 0.02, 0.18];
+    const strip: Mesh = {
+      positions: Float32Array.from(xs.flatMap((x) => [x, -0.01, 0, x, 0.05, 0])),
+      triangles: Uint32Array.from(
+        [0, 1, 2].flatMap((i) => [i * 2, i * 2 + 2, i * 2 + 1, i * 2 + 1, i * 2 + 2, i * 2 + 3]),
+      ),
+    };
+    const assets = new Map([['strip', strip]]);
+    const rail = { ...shot.things[1]!, shape: { kind: 'mesh' as const, asset: 'strip' }, side: 'both' as const };
+    const panel = shot.things[0] as Cloth;
+    const tied = (along: 'surface' | 'border'): Shot => ({
+      ...shot,
+      things: [{ ...panel, ties: [{ ...panel.ties[0]!, along }] }, rail] as Shot['things'],
+    });
+    const baked = frames(new BakeRun(tied('border'), assets), 20);
+    for (const [n, frame] of baked.entries()) {
+      if (n < 6) continue;
+      const places = points.map((point) => [0, 1, 2].map((axis) => frame.positions[0]![point * 3 + axis]!));
+      const middle = places.reduce((sum, place) => sum + place[0]! / places.length, 0);
+      const width = 0.3 / (points.length - 1);
+      places
+        .map((place) => place[0]! - middle)
+        .sort((p, q) => p - q)
+        .forEach((x, i) => expect(x).toBeCloseTo(-0.15 + i * width, 4));
+      for (const [, y, z] of places) expect(Math.hypot(y! - 0.99, z!) - 0.004).toBeLessThan(5e-5);
+    }
+    expect(baked.at(-1)!.stats.maxStretch).toBeLessThan(0.03);
+    const free = { ...(panel as Cloth & { shape: PatternShape }), ties: [] };
+    expect(autoTies(tied('border'), free, assets, 0.05, 1)).toMatchObject([{ to: 'rail', along: 'border' }]);
+    const inputs = (along: 'surface' | 'border') => Object.keys(runInputs(tied(along), assets));
+    expect(inputs('surface').some((path) => path.endsWith('along'))).toBe(false);
+    expect(inputs('border').some((path) => path.endsWith('along'))).toBe(true);
+  });
+
+  it('says that a thing has no border to be sewn to, and what to do', () => {
+    const { shot } = panelShot({ along: 'border' });
+    expect(() => new BakeRun(shot, NONE)).toThrow(
+      '“Panel” is tied to the border of Rail, which has none. Choose its surface at Hold instead, in “Seam”.',
+    );
+  });
+
   it('makes no take of before stale, where nothing is drawn in', () => {
     const inputs = (drawnIn: number) => Object.keys(runInputs(panelShot({ drawnIn }).shot, NONE));
     expect(inputs(0).filter((path) => path.endsWith('drawnIn'))).toEqual([]);

@@ -61,7 +61,13 @@ export const tieSchema = z.strictObject({
   id,
   name,
   points,
-  to: id.describe('Id of the thing to whose surface the points are tied, each to its nearest place.'),
+  to: id.describe('Id of the thing to which the points are tied.'),
+  along: z
+    .enum(['surface', 'border'])
+    .default('surface')
+    .describe(
+      'Each point at the nearest place of its surface, or all along its nearest border: a stretch of border evenly from where its ends are nearest.',
+    ),
   strength,
   mask,
   ...release,

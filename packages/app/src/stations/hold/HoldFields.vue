@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  hasBorder,
   holdNumber,
   pinMotion,
   RELEASE_WAYS,
@@ -54,6 +55,12 @@ const followed = computed(() => [
   ...(cloth.value.motion ? [{ id: cloth.value.id, name: 'its own animation' }] : []),
   ...others.value,
 ]);
+/** Whether what it is tied to has a border, or had one. */
+const bordered = computed(() => {
+  const { hold } = props;
+  const to = 'to' in hold ? others.value.find(({ id }) => id === hold.to) : undefined;
+  return 'to' in hold && (hold.along === 'border' || (to !== undefined && hasBorder(to, document.assets)));
+});
 const surfaces = computed(() => others.value.filter((thing) => 'shape' in thing));
 const moved = computed(() => {
   const { hold } = props;
@@ -170,6 +177,22 @@ function tieIn(draft: Shot, id: string): object | undefined {
       :options="surfaces"
       @pick="(id) => changeHold(hold, 'what it is tied to', (found) => 'to' in found && (found.to = id))"
     />
+    <TickLine
+      v-if="bordered"
+      v-tip="
+        'A stretch of border goes along it evenly, from where its ends are nearest; else each point to the nearest place of its surface'
+      "
+      :ticked="hold.along === 'border'"
+      @toggle="
+        changeHold(
+          hold,
+          'where it is tied',
+          (found) => 'to' in found && (found.along = found.along === 'border' ? 'surface' : 'border'),
+        )
+      "
+    >
+      to its border
+    </TickLine>
     <TickLine
       :ticked="hold.keepsDistance"
       @toggle="changeHold(hold, 'distance', (found) => 'to' in found && (found.keepsDistance = !found.keepsDistance))"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { easeOf, formatQuantity, quantitiesOf, SHAPES, type Quantity, type Seam } from '@lumbra/core';
+import { easeOf, formatQuantity, hasBorder, quantitiesOf, SHAPES, type Quantity, type Seam } from '@lumbra/core';
 import { ArrowLeftRight, Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
@@ -21,7 +21,11 @@ const things = computed(() =>
   (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.id !== props.cloth.id),
 );
 const chosen = ref('');
-const to = computed(() => (things.value.find(({ id }) => id === chosen.value) ?? things.value[0])?.id ?? '');
+const to = computed(() => things.value.find(({ id }) => id === chosen.value) ?? things.value[0]);
+/** Whether it is sewn to the thing's border, where that has one. */
+const wantsBorder = ref(true);
+const bordered = computed(() => to.value !== undefined && hasBorder(to.value, document.assets));
+const along = computed(() => (bordered.value && wantsBorder.value ? 'border' : 'surface'));
 const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
 const REACH: Quantity = {
   label: 'Within',
@@ -123,16 +127,25 @@ function lengths(seam: Seam): string {
       Auto seam…
     </button>
   </div>
-  <template v-if="pattern.stretches.length > 0 && things.length > 0">
-    <PickLine label="To a thing" name="Thing to sew to" :model-value="to" :options="things" @pick="chosen = $event" />
+  <template v-if="pattern.stretches.length > 0 && to">
+    <PickLine
+      label="To a thing"
+      name="Thing to sew to"
+      :model-value="to?.id ?? ''"
+      :options="things"
+      @pick="chosen = $event"
+    />
+    <TickLine v-if="bordered" :ticked="wantsBorder" @toggle="wantsBorder = !wantsBorder">
+      along its border, evenly between where the ends come
+    </TickLine>
     <div class="choices">
       <button
-        v-tip="'Sews what is selected to its surface, which it is drawn to and goes along with'"
+        v-tip="`Sews what is selected to its ${along}, which it is drawn to and goes along with`"
         type="button"
         class="choice"
-        @click="acts.sewToThing(cloth, to)"
+        @click="to && acts.sewToThing(cloth, to.id, along)"
       >
-        Sew to {{ things.find(({ id }) => id === to)?.name }}
+        Sew to {{ to?.name }}
       </button>
     </div>
   </template>

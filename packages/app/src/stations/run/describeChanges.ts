@@ -96,6 +96,7 @@ const HOLD_PARTS: Record<string, string> = {
   standOffMask: 'mask of the stand-off',
   rides: 'what it follows',
   to: 'what it is tied to',
+  along: 'where it is tied to it',
   keepsDistance: 'whether it keeps its distance',
   neverBehind: 'side',
   move: 'move',
