@@ -124,7 +124,7 @@ test('points are selected by click, lasso and stretch, without those that are hi
   const visible = Number((await count.innerText()).split(' ')[0]);
   expect(visible).toBeGreaterThan(120);
   expect(visible).toBeLessThan(330);
-  await tick(page, 'also points that are hidden');
+  await tick(page, 'also what is hidden');
   await drag(around);
   await expect(count).toHaveText('441 points');
   await page.keyboard.press('Control+z');
@@ -138,7 +138,7 @@ test('points are selected by click, lasso and stretch, without those that are hi
 
   // Alt takes away, one point at a time with the pointer.
   await page.getByRole('button', { name: 'Select nothing' }).click();
-  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Points' }).click();
+  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Click' }).click();
   const middle = { x: w / 2, y: h / 2 - 40 };
   await page.getByTestId('viewport').click({ position: middle });
   await expect(count).toHaveText('1 point');
@@ -154,6 +154,25 @@ test('points are selected by click, lasso and stretch, without those that are hi
   await page.getByTestId('viewport').click({ position: { x: w / 2 - 0.38 * pixels, y: top } });
   await page.getByTestId('viewport').click({ position: { x: w / 2 + 0.38 * pixels, y: top } });
   await expect(count).toHaveText(/^(19|20|21) points$/);
+
+  // Edges and faces, with all their points; a row goes from side to side.
+  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Click' }).click();
+  await pick(page, 'What the tool takes', 'Edges');
+  await page.getByTestId('viewport').click({ position: middle });
+  await expect(count).toHaveText('2 points');
+  await pick(page, 'What the tool takes', 'Faces');
+  await page.getByTestId('viewport').click({ position: middle });
+  await expect(count).toHaveText('3 points');
+  await page.getByRole('button', { name: 'By its folds' }).click();
+  await page.getByRole('button', { name: 'All up to it' }).click();
+  await expect(count).toHaveText('441 points');
+  await page.getByRole('button', { name: 'Edges folded more' }).click();
+  await expect(count).toHaveText('0 points');
+  await page.getByRole('button', { name: 'By its folds' }).click();
+  await page.getByRole('group', { name: 'Tools' }).getByRole('button', { name: 'Row' }).click();
+  // On the upper border, which is a row from corner to corner.
+  await page.getByTestId('viewport').click({ position: { x: w / 2 + 5, y: top } });
+  await expect(count).toHaveText('21 points');
 
   // By a thing: what lies below its middle.
   await page.getByRole('button', { name: 'By a thing' }).click();

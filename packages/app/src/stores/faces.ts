@@ -71,6 +71,6 @@ export const useFacesStore = defineStore('faces', () => {
 });
 
 /** Tools that take faces. */
-export const FACE_TOOLS: readonly string[] = ['point', 'box', 'lasso'];
+export const FACE_TOOLS: readonly string[] = ['point', 'box', 'lasso', 'row'];
 /** Cloth of so many faces folds. */
 const ENOUGH_FACES = 1500;

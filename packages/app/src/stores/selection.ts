@@ -9,19 +9,33 @@ export type HoldWork = 'select' | 'holds' | 'masks';
 export type SignalId = 'maxStretch' | 'crossings' | 'pierced' | 'deepest' | 'fastest' | `cue:${string}`;
 /** How cloth is drawn. */
 export type ViewMode = 'print' | 'mesh' | 'stretch';
-/** Look around; select points of cloth in a box, in a lasso, one by one or along a border; paint a mask or draw a ramp; move, turn and size things. */
+/** Look around; select in a box, in a lasso, one by one, along a border or in a straight row; paint a mask or draw a ramp; move, turn and size things. */
 export type Tool =
-  'look' | 'box' | 'lasso' | 'point' | 'stretch' | 'brush' | 'straight ramp' | 'round ramp' | 'move' | 'turn' | 'size';
+  | 'look'
+  | 'box'
+  | 'lasso'
+  | 'point'
+  | 'stretch'
+  | 'row'
+  | 'brush'
+  | 'straight ramp'
+  | 'round ramp'
+  | 'move'
+  | 'turn'
+  | 'size';
 /** Tools of the Hold station that take the pointer on cloth. */
 export const POINT_TOOLS: readonly Tool[] = [
   'box',
   'lasso',
   'point',
   'stretch',
+  'row',
   'brush',
   'straight ramp',
   'round ramp',
 ];
+/** What tools take of a cloth: its points, or all points of edges or of faces. */
+export type Takes = 'points' | 'edges' | 'faces';
 const PLACE_TOOLS: readonly Tool[] = ['move', 'turn', 'size'];
 
 /**
@@ -62,6 +76,7 @@ export const useSelectionStore = defineStore('selection', () => {
   /** Selected points of the selected cloth, and how they came to be selected; see stores/undo.ts. */
   const points = shallowRef<readonly number[]>([]);
   const pointSteps = shallowRef<{ done: readonly PointStep[]; undone: readonly PointStep[] }>({ done: [], undone: [] });
+  const takes = ref<Takes>('points');
   /** Tools also take points that are hidden behind cloth or things. */
   const takesHidden = ref(false);
   /** The mask that is painted and shown in colour, and its values while a stroke goes on. */
@@ -130,7 +145,7 @@ export const useSelectionStore = defineStore('selection', () => {
   // Each kind of work at Hold has its tools.
   watch(holdWork, (now) => {
     const tools: Record<HoldWork, readonly Tool[]> = {
-      select: ['box', 'lasso', 'point', 'stretch'],
+      select: ['box', 'lasso', 'point', 'stretch', 'row'],
       holds: PLACE_TOOLS,
       masks: ['brush', 'straight ramp', 'round ramp'],
     };
@@ -206,6 +221,7 @@ export const useSelectionStore = defineStore('selection', () => {
     setPoints,
     pointsBack,
     pointsOn,
+    takes,
     takesHidden,
     maskId,
     maskDraft,

@@ -126,24 +126,59 @@ export class Picking {
     return this.#ray(x, y).intersectObject(body)[0]?.faceIndex ?? -1;
   }
 
-  /** Faces of a surface, in m, for whose middle on the canvas a test holds; those that are turned away or hidden only when they are asked for. */
+  /** Faces of a surface, in m, for whose middle on the canvas a test holds; hidden ones, and where it has but one side those that are turned away, only when they are asked for. */
   facesWhere(
     surface: Pick<CoreMesh, 'positions' | 'triangles'>,
     test: (x: number, y: number) => boolean,
     hidden: boolean,
+    bothSides = false,
   ): number[] {
     const { positions, triangles } = surface;
-    const middles = new Float32Array(triangles.length);
-    triangles.forEach((point, i) => {
-      for (let k = 0; k < 3; k++) middles[Math.floor(i / 3) * 3 + k]! += positions[point * 3 + k]! / 3;
-    });
-    const found = this.#placesWhere(middles, test, hidden);
-    if (hidden) return found;
+    const places = middles(positions, triangles, 3);
+    const found = this.#placesWhere(places, test, hidden);
+    if (hidden || bothSides) return found;
     const normals = faceNormals(surface);
     const eye = this.#camera.position.toArray();
     const faces = (face: number) =>
-      [0, 1, 2].reduce((sum, k) => sum + normals[face * 3 + k]! * (eye[k]! - middles[face * 3 + k]!), 0) > 0;
+      [0, 1, 2].reduce((sum, k) => sum + normals[face * 3 + k]! * (eye[k]! - places[face * 3 + k]!), 0) > 0;
     return found.filter(faces);
+  }
+
+  /** Edges, two points each, of places x y z in m, for whose middle on the canvas a test holds; hidden ones only when they are asked for. */
+  edgesWhere(
+    positions: ArrayLike<number>,
+    edgePoints: Uint32Array,
+    test: (x: number, y: number) => boolean,
+    hidden: boolean,
+  ): number[] {
+    return this.#placesWhere(middles(positions, edgePoints, 2), test, hidden);
+  }
+
+  /** The edge that is nearest to a place of the canvas, within so many CSS pixels all along it, of those that are wanted; -1 for none. */
+  nearestEdge(
+    positions: ArrayLike<number>,
+    edgePoints: Uint32Array,
+    at: { x: number; y: number },
+    pixels: number,
+    hidden: boolean,
+    wanted: (edge: number) => boolean = () => true,
+  ): number {
+    const places = this.#onCanvas(positions);
+    const away = (edge: number) => {
+      const [a, b] = [edgePoints[edge * 2]! * 2, edgePoints[edge * 2 + 1]! * 2];
+      const [ax, ay] = [places[a]!, places[a + 1]!];
+      const [dx, dy] = [places[b]! - ax, places[b + 1]! - ay];
+      const share = ((at.x - ax) * dx + (at.y - ay) * dy) / Math.max(dx * dx + dy * dy, 1e-9);
+      const near = Math.min(1, Math.max(0, share));
+      return Math.hypot(ax + near * dx - at.x, ay + near * dy - at.y);
+    };
+    const found = Array.from({ length: edgePoints.length / 2 }, (_, edge) => ({ edge, away: away(edge) }))
+      .filter((one) => one.away <= pixels && wanted(one.edge))
+      .sort((p, q) => p.away - q.away);
+    if (hidden || found.length === 0) return found[0]?.edge ?? -1;
+    const points = Uint32Array.from(found.flatMap(({ edge }) => [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!]));
+    const seen = visiblePoints(this.#depths(), this.#camera, middles(positions, points, 2));
+    return found.find((_, i) => seen[i])?.edge ?? -1;
   }
 
   /** The point of a cloth that is nearest to a place of the canvas, within so many CSS pixels; -1 for none. */
@@ -201,4 +236,13 @@ export class Picking {
     const { clientWidth, clientHeight } = this.#renderer.domElement;
     return { x: ((at.x + 1) / 2) * clientWidth, y: ((1 - at.y) / 2) * clientHeight };
   }
+}
+
+/** The middles of edges or faces, of so many points each, x y z in m. */
+function middles(positions: ArrayLike<number>, points: Uint32Array, each: number): Float32Array {
+  const places = new Float32Array((points.length / each) * 3);
+  points.forEach((point, i) => {
+    for (let k = 0; k < 3; k++) places[Math.floor(i / each) * 3 + k]! += positions[point * 3 + k]! / each;
+  });
+  return places;
 }

@@ -3,8 +3,14 @@ import {
   borderPoints,
   cornerPoints,
   everyNth,
+  facesOfPoints,
+  facesUpTo,
+  foldedEdges,
+  formatQuantity,
   grownPoints,
   pointCount,
+  pointsOfEdges,
+  pointsOfFaces,
   shapeMesh,
   shrunkPoints,
   sidePoints,
@@ -13,38 +19,54 @@ import {
   type Quantity,
   type Side,
 } from '@lumbra/core';
-import { Lasso, MousePointer2, Spline, SquareDashed, X } from '@lucide/vue';
+import { Lasso, MousePointer2, Rows3, Spline, SquareDashed, X } from '@lucide/vue';
 import { computed, ref } from 'vue';
+import ChoiceRow from '../../fields/ChoiceRow.vue';
 import FoldSection from '../../fields/FoldSection.vue';
 import InlineNumber from '../../fields/InlineNumber.vue';
 import PickLine from '../../fields/PickLine.vue';
 import QuantityField from '../../fields/QuantityField.vue';
 import TickBox from '../../fields/TickBox.vue';
 import { useDocumentStore } from '../../session/document';
-import { useSelectionStore, type Tool } from '../../stores/selection';
+import { useSelectionStore, type Takes, type Tool } from '../../stores/selection';
 import ToolRow from '../ToolRow.vue';
 import SelectByBrightness from './SelectByBrightness.vue';
 import { useHoldActs } from '../../acts/useHoldActs';
 import { vTip } from '../../fields/tip';
 
-// Which points: by tools in the viewport, by the cloth's own borders, or by where they are beside a thing.
+// Which points: by tools in the viewport that take points, edges or faces, by the cloth's own borders and folds, or by where they are beside a thing.
 
 const TOOLS: { id: Tool; label: string; icon: typeof Lasso; help: string }[] = [
   {
     id: 'point',
-    label: 'Points',
+    label: 'Click',
     icon: MousePointer2,
-    help: 'Click points one by one. With shift a click adds, with alt it takes away.',
+    help: 'Click them one by one. With shift a click adds, with alt it takes away.',
   },
   { id: 'box', label: 'Box', icon: SquareDashed, help: 'Drag a box in the viewport. Shift adds, alt takes away.' },
-  { id: 'lasso', label: 'Lasso', icon: Lasso, help: 'Draw around points in the viewport. Shift adds, alt takes away.' },
+  { id: 'lasso', label: 'Lasso', icon: Lasso, help: 'Draw around them in the viewport. Shift adds, alt takes away.' },
   {
     id: 'stretch',
     label: 'Stretch',
     icon: Spline,
     help: 'Click two places on the border: all between them is selected.',
   },
+  {
+    id: 'row',
+    label: 'Row',
+    icon: Rows3,
+    help: 'Click an edge: all that goes straight on from it, to the border or all around. Shift adds, alt takes away.',
+  },
 ];
+const TAKES: { id: Takes; label: string }[] = [
+  { id: 'points', label: 'Points' },
+  { id: 'edges', label: 'Edges' },
+  { id: 'faces', label: 'Faces' },
+];
+const FOLD: Quantity = {
+  ...{ label: 'Folded', help: 'By how much faces are folded against each other in the shape that it starts with.' },
+  ...{ unit: '°', min: 0, max: Math.PI, default: Math.PI / 6, step: Math.PI / 180 },
+};
 const SIDES: { id: Side; label: string }[] = [
   { id: 'top', label: 'Far side' },
   { id: 'bottom', label: 'Near side' },
@@ -77,6 +99,7 @@ const { pointsBy } = useHoldActs();
 const nth = ref(4);
 const near = ref(NEAR.default);
 const chosen = ref('');
+const fold = ref(FOLD.default);
 const columns = ref(4);
 const rows = ref(3);
 const spot = ref(SPOT.default);
@@ -84,6 +107,8 @@ const spot = ref(SPOT.default);
 const cloth = computed(() => selection.cloth!);
 const mesh = computed(() => shapeMesh(cloth.value.shape, document.assets));
 const help = computed(() => TOOLS.find(({ id }) => id === selection.tool)?.help);
+/** Tools that take what is chosen: points, or all of edges or faces. */
+const taking = computed(() => ['point', 'box', 'lasso'].includes(selection.tool));
 const others = computed(() => (document.shot?.things ?? []).filter(({ id }) => id !== cloth.value.id));
 const other = computed(() => others.value.find(({ id }) => id === chosen.value) ?? others.value[0]);
 
@@ -114,9 +139,18 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     </button>
   </div>
   <ToolRow :tools="TOOLS" />
+  <ChoiceRow
+    v-if="taking"
+    class="takes"
+    label="What the tool takes"
+    wide
+    :model-value="selection.takes"
+    :options="TAKES"
+    @pick="selection.takes = $event"
+  />
   <p v-if="help" class="small explain">{{ help }}</p>
   <TickBox v-if="help" :ticked="selection.takesHidden" @toggle="selection.takesHidden = !selection.takesHidden">
-    also points that are hidden
+    also what is hidden
   </TickBox>
   <div class="choices">
     <button type="button" class="choice" @click="selection.setPoints(borderPoints(mesh))">Whole border</button>
@@ -199,6 +233,32 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
     </form>
     <QuantityField :quantity="SPOT" :model-value="spot" @change="spot = $event" />
   </FoldSection>
+  <FoldSection title="By its folds">
+    <QuantityField :quantity="FOLD" :model-value="fold" @change="fold = $event" />
+    <div class="choices indented">
+      <button
+        v-tip="'Edges at which its shape is folded by more than that: the hem of a box, the rim of a bowl'"
+        type="button"
+        class="choice"
+        @click="selection.setPoints(pointsOfEdges(mesh, foldedEdges(mesh, fold)))"
+      >
+        Edges folded more
+      </button>
+      <button
+        v-tip="
+          selection.points.length
+            ? `From the faces that are selected over edges folded by no more than ${formatQuantity(fold, '°')}°`
+            : 'Select something first: it goes on from there'
+        "
+        type="button"
+        class="choice"
+        :disabled="selection.points.length === 0"
+        @click="selection.setPoints(pointsOfFaces(mesh, facesUpTo(mesh, facesOfPoints(mesh, selection.points), fold)))"
+      >
+        All up to it
+      </button>
+    </div>
+  </FoldSection>
   <SelectByBrightness :key="`${cloth.id}.brightness`" />
   <FoldSection v-if="others.length" title="By a thing">
     <PickLine label="Thing" name="Select by" :model-value="other?.id ?? ''" :options="others" @pick="chosen = $event" />
@@ -213,7 +273,8 @@ function by(how: Parameters<typeof pointsBy>[1]): void {
 </template>
 
 <style scoped>
-.explain {
+.explain,
+.takes {
   margin-top: 8px;
 }
 .every {

@@ -8,7 +8,7 @@ import {
   triangleCount,
   type Quantity,
 } from '@lumbra/core';
-import { ChevronDown, ChevronRight, Lasso, MousePointer2, SquareDashed, X } from '@lucide/vue';
+import { ChevronDown, ChevronRight, Lasso, MousePointer2, Rows3, SquareDashed, X } from '@lucide/vue';
 import { computed, onUnmounted, ref } from 'vue';
 import { useSplitActs } from '../../acts/useSplitActs';
 import QuantityField from '../../fields/QuantityField.vue';
@@ -29,12 +29,18 @@ const { split } = useSplitActs();
 const TOOLS: { id: Tool; label: string; icon: typeof Lasso; help: string }[] = [
   {
     id: 'point',
-    label: 'Faces',
+    label: 'Click',
     icon: MousePointer2,
     help: 'Click faces one by one. With shift a click adds, with alt it takes away.',
   },
   { id: 'box', label: 'Box', icon: SquareDashed, help: 'Drag a box in the viewport. Shift adds, alt takes away.' },
   { id: 'lasso', label: 'Lasso', icon: Lasso, help: 'Draw around faces in the viewport. Shift adds, alt takes away.' },
+  {
+    id: 'row',
+    label: 'Row',
+    icon: Rows3,
+    help: 'Click an edge: the strip of faces across it, to the border or all around. Shift adds, alt takes away.',
+  },
 ];
 const LIMIT: Quantity = {
   ...{ label: 'Up to', help: 'Takes all faces that are reached over edges folded by no more than this.', unit: '°' },

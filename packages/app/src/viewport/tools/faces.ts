@@ -1,4 +1,4 @@
-import { thingMeshAt } from '@lumbra/core';
+import { faceRow, isDiagonal, thingMeshAt, topology } from '@lumbra/core';
 import { h, shallowRef } from 'vue';
 import { followDrag } from '../../pointer/followDrag';
 import { FACE_TOOLS, useFacesStore } from '../../stores/faces';
@@ -7,7 +7,10 @@ import type { CanvasPlace, UseViewTool } from '../viewPart';
 import { isInside } from './insideOutline';
 import PointOverlay from './PointOverlay.vue';
 
-/** Selects faces of the selected thing: one by one, in a box or in a lasso. */
+/** A click takes the edge within so many CSS pixels. */
+const REACH = 30;
+
+/** Selects faces of the selected thing: one by one, in a box, in a lasso, or in a row. */
 export const faces: UseViewTool = ({ stage, scene }) => {
   const selection = useSelectionStore();
   const store = useFacesStore();
@@ -16,8 +19,8 @@ export const faces: UseViewTool = ({ stage, scene }) => {
   const hasButton = () => store.working && store.thing !== null && FACE_TOOLS.includes(selection.tool);
 
   function press(event: PointerEvent, place: (event: MouseEvent) => CanvasPlace): boolean {
-    const { thing } = store;
-    if (!thing || !hasButton()) return false;
+    const { thing, mesh } = store;
+    if (!thing || !mesh || !hasButton()) return false;
     const { tool } = selection;
     const start = place(event);
     const path: [number, number][] = [[start.x, start.y]];
@@ -44,7 +47,18 @@ export const faces: UseViewTool = ({ stage, scene }) => {
         const corners = outline.value;
         outline.value = [];
         const { x, y } = place(at);
-        if (tool === 'point') {
+        if (tool === 'row') {
+          const { edgePoints } = topology(mesh);
+          const edge = stage.picking.nearestEdge(
+            surface().positions,
+            edgePoints,
+            { x, y },
+            REACH,
+            selection.takesHidden,
+            (one) => !isDiagonal(mesh, one),
+          );
+          if (edge >= 0) store.take(faceRow(mesh, edge), at);
+        } else if (tool === 'point') {
           const face = stage.picking.faceAt(surface(), x, y);
           if (face >= 0) store.take([face], at);
         } else if (corners.length > 2) {

@@ -9,10 +9,11 @@ import type { CanvasPlace, UseViewTool } from '../viewPart';
 import { isInside } from './insideOutline';
 import { PaintStroke } from './paintStroke';
 import PointOverlay from './PointOverlay.vue';
+import { pointsAt, pointsInside, rowAt, type ShownCloth } from './pointsTaken';
 import { useRampTool } from './useRampTool';
 
-/** A click takes the point within so many CSS pixels. */
-const REACH = 14;
+/** A click takes the border within so many CSS pixels. */
+const BORDER_REACH = 42;
 
 /** A place of the canvas that the brush passes, in CSS pixels, and how hard it is pressed there, from 0 to 1. */
 interface Dab {
@@ -78,13 +79,18 @@ export const points: UseViewTool = ({ stage, scene }) => {
     const end = (at: PointerEvent) => {
       const corners = outline.value;
       outline.value = [];
-      if (tool === 'point') takeNearest(cloth, place(at), at);
-      else if (tool === 'stretch') takeStretch(cloth, place(at), at);
-      else if (corners.length > 2) {
-        take(
-          stage.picking.pointsWhere(cloth, (x, y) => isInside(corners, x, y), selection.takesHidden),
-          at,
-        );
+      if (tool === 'stretch') return takeStretch(cloth, place(at), at);
+      const [shown, { picking }] = [shownOf(cloth), stage];
+      if (!shown) return;
+      const { takes, takesHidden } = selection;
+      if (tool === 'point' || tool === 'row') {
+        const one = place(at);
+        const found =
+          tool === 'row' ? rowAt(picking, shown, one, takesHidden) : pointsAt(picking, shown, takes, one, takesHidden);
+        if (found.length > 0) take(found, at);
+      } else if (corners.length > 2) {
+        const inside = (x: number, y: number) => isInside(corners, x, y);
+        take(pointsInside(picking, shown, takes, inside, takesHidden), at);
       }
     };
     const cancel = () => (outline.value = []);
@@ -118,14 +124,15 @@ export const points: UseViewTool = ({ stage, scene }) => {
     return (all.length > 0 ? all : [event]).map((one) => ({ ...place(one), pressure: pressureOf(one) }));
   }
 
-  function takeNearest(cloth: string, at: CanvasPlace, event: PointerEvent): void {
-    const found = stage.picking.nearestPoint(cloth, at.x, at.y, REACH, selection.takesHidden);
-    if (found >= 0) take([found], event);
+  /** A cloth as it is shown; null while its points are on their way. */
+  function shownOf(cloth: string): ShownCloth | null {
+    const positions = scene().positions.get(cloth);
+    return positions ? { id: cloth, mesh: meshOf(), positions } : null;
   }
 
   function takeStretch(cloth: string, at: CanvasPlace, event: PointerEvent): void {
     const positions = scene().positions.get(cloth);
-    const near = stage.picking.nearestPoint(cloth, at.x, at.y, REACH * 3, selection.takesHidden);
+    const near = stage.picking.nearestPoint(cloth, at.x, at.y, BORDER_REACH, selection.takesHidden);
     if (near < 0 || !positions) return;
     const found = nearestBorderPoint(meshOf(), positions, near);
     if (stretchFrom.value < 0) {
