@@ -197,6 +197,7 @@ await take('finish');
 await station(page, 'Hand off');
 await take('hand-off');
 await page.getByRole('link', { name: 'Lumbra' }).click();
+await page.getByRole('link', { name: 'Open Cart hood' }).waitFor();
 await take('home');
 await page.getByRole('link', { name: 'Open Cart hood' }).click();
 await drawn(page);

@@ -11,22 +11,28 @@ import {
 /** What a tie holds a cloth to. */
 export interface TiedCloth {
   id: string;
+  /** Where the points of the cloth start, x y z in m. */
+  start: Float32Array;
   holds: HoldModel[];
   ties: TieModel[];
 }
 
-/** Lines from tied points to the places that hold them, as they are shown at a frame: x y z in m, two by two. */
+/**
+ * Lines from tied points to the places that hold them, as they are shown at a frame: x y z in m, two by two. Cloth that is not there yet at that frame is
+ * shown where it starts, and so are its lines: elsewhere they would lead to where what holds it has gone since.
+ */
 export function tieLines(
   tied: readonly TiedCloth[],
   shot: Shot,
   shown: ReadonlyMap<string, Float32Array>,
   frame: number,
 ): number[] {
-  const time = (frame - startFrame(shot)) / shot.frameRate;
   const lines: number[] = [];
-  for (const { id, holds, ties } of tied) {
+  for (const { id, start, holds, ties } of tied) {
     const positions = shown.get(id);
     if (!positions) continue;
+    const starts = start.every((value, i) => value === positions[i]);
+    const time = starts ? 0 : (frame - startFrame(shot)) / shot.frameRate;
     const from = (point: number) => positions.subarray(point * 3, point * 3 + 3);
     for (const { points, placesAt } of holds) {
       const places = placesAt(time);
@@ -53,7 +59,8 @@ export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
     for (const tie of thing.ties) {
       try {
         const onlyThis = { ...thing, pinSets: [], leashes: [], ties: [tie] };
-        yield { id: thing.id, ...holdModels(onlyThis, holdContext(shot, assets, frame, frameAt)) };
+        const context = holdContext(shot, assets, frame, frameAt);
+        yield { id: thing.id, start: context.startOf(thing), ...holdModels(onlyThis, context) };
       } catch {
         continue;
       }
