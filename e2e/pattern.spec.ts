@@ -1,4 +1,13 @@
-import type { Cloth, PatternShape, Shot } from '@lumbra/core';
+import {
+  makeOneMesh,
+  placeBy,
+  poseOf,
+  shapeMesh,
+  writeObj,
+  type Cloth,
+  type PatternShape,
+  type Shot,
+} from '@lumbra/core';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { ERROR, station, test } from './bench';
 import { pick, row } from './controls';
@@ -266,4 +275,40 @@ test('a border is sewn to a thing by hand', async ({ page }) => {
   expect(cloth.ties).toHaveLength(1);
   expect(cloth.ties[0]).toMatchObject({ name: 'Seam to Beam', keepsDistance: false, drawnIn: 24 });
   expect(cloth.ties[0]!.points.length).toBeGreaterThan(30);
+});
+
+test('a hood is spread over hoops from a file, sewn and taut in at most 10 acts', async ({ page }) => {
+  const hoops = [60, 30, 0, -30, -60].map((lean) => {
+    const angle = (lean * Math.PI) / 180;
+    const hoop = shapeMesh({ kind: 'hoop', radius: 0.5, leg: 0.001, tubeRadius: 0.008, segments: 28 }, new Map());
+    return placeBy(hoop, poseOf([-0.25 * Math.sin(angle), 0.5 + 0.25 * Math.cos(angle), 0], [0, 0, angle]));
+  });
+  const file = writeObj([{ name: 'Hoops', mesh: makeOneMesh(hoops) }]);
+  const hands = await emptyShot(page);
+  await hands.act(async () => {
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'Mesh file' }).click();
+    await (await chooser).setFiles({ name: 'hoops.obj', mimeType: 'model/obj', buffer: Buffer.from(file) });
+  });
+  await hands.press('Bring it in');
+  await expect(row(page, 'Hoops')).toBeVisible();
+  await hands.go('Pattern');
+  await hands.press('Spread cloth between rods');
+  await expect(page.getByText('5 rods, 4 panels between them.')).toBeVisible();
+  await hands.press('Make the panels');
+  await expect(row(page, 'Cover')).toBeVisible();
+  await hands.go('Fabric');
+  await hands.press(/^Rest size/);
+  await hands.number('Rest size, warp', '98.5');
+  await hands.number('Rest size, weft', '98.5');
+  await hands.act(() => page.keyboard.press('j'));
+  await expect(page.getByTestId('pose')).toContainText('Settl', { timeout: 60_000 });
+  console.log(`hood: ${hands.acts} acts`);
+  expect(hands.acts).toBeLessThanOrEqual(10);
+  await page.keyboard.press('Escape');
+  const cloth = (await built(page)).things.find((thing): thing is Cloth => thing.role === 'cloth')!;
+  const shape = cloth.shape as PatternShape;
+  expect(shape.pieces).toHaveLength(4);
+  expect(shape.seams).toHaveLength(3);
+  expect(cloth.ties).toHaveLength(5);
 });

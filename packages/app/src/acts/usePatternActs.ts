@@ -20,6 +20,7 @@ import {
   type PatternShape,
   type Piece,
   type Stretch,
+  type Thing,
   type Tie,
 } from '@lumbra/core';
 import type { SvgOutlines } from '@lumbra/core/import';
@@ -288,23 +289,13 @@ export function usePatternActs() {
     if (done) pattern.sides = [];
   }
 
-  /** A tie that draws a border to a thing, and holds it there. */
   function tieAlong(cloth: CutCloth, stretch: Stretch, to: string, along: Tie['along']): Tie {
-    const thing = document.shot!.things.find(({ id }) => id === to)!;
-    const taken = new Set(cloth.ties.map(({ name }) => name));
-    const stem = `Seam to ${thing.name}`.slice(0, 110);
-    let name = stem;
-    for (let i = 2; taken.has(name); i++) name = `${stem} ${i}`;
-    // As near as contact lets it come.
-    const half = cloth.fabric.thickness / 2;
-    const standOff =
-      thing.role === 'collider'
-        ? thing.clearance + half
-        : thing.role === 'cloth'
-          ? half + thing.fabric.thickness / 2
-          : 0;
-    const points = pointsAlong(cloth.shape, stretch);
-    return createTie({ name, points, to, along, keepsDistance: false, standOff, drawnIn: cloth.shape.closing });
+    return borderTie(
+      cloth,
+      pointsAlong(cloth.shape, stretch),
+      document.shot!.things.find(({ id }) => id === to)!,
+      along,
+    );
   }
 
   return {
@@ -323,6 +314,34 @@ export function usePatternActs() {
   };
 }
 
+/** A tie that draws a border of a pattern to a thing while its seams close, and holds it there. */
+export function borderTie(cloth: Cloth, points: number[], thing: Thing, along: Tie['along']): Tie {
+  const taken = new Set(cloth.ties.map(({ name }) => name));
+  const stem = `Seam to ${thing.name}`.slice(0, 110);
+  let name = stem;
+  for (let i = 2; taken.has(name); i++) name = `${stem} ${i}`;
+  const drawnIn = cloth.shape.kind === 'pattern' ? cloth.shape.closing : 0;
+  return createTie({
+    name,
+    points,
+    to: thing.id,
+    along,
+    keepsDistance: false,
+    standOff: standOffOf(cloth, thing),
+    drawnIn,
+  });
+}
+
+/** Between the points of a border the edges of a rounded thing come nearer than at them, by so many m. */
+const ROUNDED = 0.0005;
+
+/** How near to the surface of a thing the middle of a cloth is sewn: as near as contact lets it be. */
+export function standOffOf(cloth: Cloth, thing: Thing): number {
+  const half = cloth.fabric.thickness / 2;
+  if (thing.role === 'collider') return thing.clearance + half + ROUNDED;
+  return thing.role === 'cloth' ? half + thing.fabric.thickness / 2 : 0;
+}
+
 /** Pieces that are being added. */
 let adding: Promise<void> = Promise.resolve();
 
@@ -333,7 +352,7 @@ function rightOf(piece: Piece): number {
 }
 
 /** Fine enough for folds, and quick: about 3,000 points altogether. */
-function spacingFor(pieces: readonly Piece[]): number {
+export function spacingFor(pieces: readonly Piece[]): number {
   const area = pieces.reduce((sum, piece) => sum + sizeOfPiece(piece).area, 0);
   const wanted = Math.sqrt(area / 3000);
   return [0.002, 0.003, 0.005, 0.008, 0.01, 0.015, 0.02, 0.03, 0.05, 0.1].find((spacing) => spacing >= wanted) ?? 0.1;

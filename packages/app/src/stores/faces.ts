@@ -1,4 +1,4 @@
-import { shapeMesh, type Mesh, type Thing } from '@lumbra/core';
+import { shapeMesh, type Assets, type Mesh, type Thing } from '@lumbra/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useDocumentStore } from '../session/document';
@@ -6,6 +6,12 @@ import { useSelectionStore } from './selection';
 
 /** A thing with faces that cloth can be split off: solid, and no endless ground. */
 export type SolidThing = Extract<Thing, { role: 'collider' | 'scenery' }>;
+
+/** Whether a thing has faces of its own, and its mesh is there. */
+export function isSolidIn(thing: Thing, assets: Assets): thing is SolidThing {
+  if ((thing.role !== 'collider' && thing.role !== 'scenery') || thing.shape.kind === 'ground') return false;
+  return thing.shape.kind !== 'mesh' || assets.has(thing.shape.asset);
+}
 
 /** Which faces of the selected thing are selected, to be split off. Not part of the shot, so not undone. */
 export const useFacesStore = defineStore('faces', () => {
@@ -21,9 +27,7 @@ export const useFacesStore = defineStore('faces', () => {
 
   const thing = computed<SolidThing | null>(() => {
     const found = selection.thing;
-    const solid = found?.role === 'collider' || found?.role === 'scenery' ? found : null;
-    if (!solid || solid.shape.kind === 'ground') return null;
-    return solid.shape.kind === 'mesh' && !document.assets.has(solid.shape.asset) ? null : solid;
+    return found && isSolidIn(found, document.assets) ? found : null;
   });
   const mesh = computed<Mesh | null>(() => thing.value && shapeMesh(thing.value.shape, document.assets));
   /** How often faces are divided so that the cloth has points enough to fold: about as many as this. */

@@ -1,9 +1,11 @@
 import {
+  centreLine,
   cutPieces,
   makeOneMesh,
   inspectMesh,
   meshHash,
   offsetMesh,
+  parts as partsOf,
   placeBy,
   splitOff,
   contactShapeBody,
@@ -14,6 +16,7 @@ import {
   type MeshReport,
   type Pattern,
   type Pose,
+  type Rod,
   type ContactShape,
 } from '@lumbra/core';
 import {
@@ -61,6 +64,14 @@ let open: MeshFile | null = null;
 /** How often a file was asked for: one whose reading was given up may end after the next one's. */
 let asked = 0;
 
+/** A rod, and the thing that it is of. */
+export interface FoundRod extends Rod {
+  thing: string;
+}
+
+/** A rod is looked at in so many places. */
+const ROD_PLACES = 65;
+
 const worker = {
   /** Reads a file; the others are those that it may name; sequences have so many frames a second. Throws with a message for the artist. */
   async read(file: File, others: File[], rate: number): Promise<ImportSummary> {
@@ -97,6 +108,16 @@ const worker = {
   /** Meshes at their places as one. */
   makeOneMesh(parts: { mesh: Mesh; pose: Pose }[]): MadeMesh {
     return handedOver([hashed(makeOneMesh(parts.map(({ mesh, pose }) => placeBy(mesh, pose))))])[0]!;
+  },
+
+  /** The rods among the parts of things, whose meshes are in the world: what is long and thin with two ends. */
+  rodsOf(things: { id: string; mesh: Mesh }[]): FoundRod[] {
+    return things.flatMap(({ id, mesh }) =>
+      partsOf(mesh).flatMap((part) => {
+        const line = centreLine(part, ROD_PLACES);
+        return line ? [{ ...line, thing: id }] : [];
+      }),
+    );
   },
 
   /** Splits faces off a mesh. */

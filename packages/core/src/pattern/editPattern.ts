@@ -126,7 +126,7 @@ export function mirroredPiece(piece: Piece, name: string): Piece {
   const [x, y, z] = piece.position;
   const [rx, ry, rz] = piece.rotation;
   return {
-    ...piece,
+    ...flatPiece(piece),
     ...{ id: newId(), name, outline: loop(piece.outline), holes: piece.holes.map(loop) },
     // Seen in a mirror the face is the same, so folds are.
     lines: piece.lines.map((line) => ({ ...line, id: newId(), nodes: loop(line.nodes) })),
@@ -172,6 +172,7 @@ export function unfoldPiece(pattern: EditedPattern, piece: string, from: string)
     { ...last, after: last.before && turned(last.before) },
     ...inner,
   ];
+  Object.assign(own, flatPiece(own));
   own.outline = signedArea(asPolygon(open)) > 0 ? open : reversed(open).map((node) => ({ ...node }));
   own.holes = [...own.holes, ...own.holes.map((hole) => hole.map(mirrorNode).reverse())];
   const offFold = ([u, v]: FlatPlace) => Math.abs((u - a[0]) * dv - (v - a[1]) * du) / Math.sqrt(square);
@@ -264,4 +265,9 @@ export function stretchesOf(pieces: readonly Piece[], sides: readonly SidePlace[
     }
   }
   return found;
+}
+
+/** The piece as it lies without its rails, which fit its outline as it was cut and no other. */
+function flatPiece(piece: Piece): Piece {
+  return piece.lies === 'between rails' ? { ...piece, lies: 'flat', rails: undefined } : piece;
 }

@@ -28,6 +28,8 @@ export function patternProblem({ pieces, seams, spacing }: Pattern): PatternProb
     ids.add(piece.id);
     const nodes = [...loopsOfPiece(piece), ...piece.lines.map(({ nodes: own }) => own)].flat();
     if (new Set(nodes.map(({ id }) => id)).size < nodes.length) return refused('two of its nodes have the same id');
+    if (piece.rails && piece.rails[0].length !== piece.rails[1].length)
+      return refused('its rails have not as many places');
     const problem = problemOf(piece);
     if (problem) return refused(problem);
     const unpleated = pleatsProblem(piece);

@@ -23,6 +23,13 @@ export const nodeSchema = z.strictObject({
   after: flatPlace.nullable().default(null).describe('The handle by which a curve leaves, from the node.'),
 });
 
+/** A rail has so many places at most. */
+const MOST_PLACES = 500;
+const rail = z
+  .array(z.tuple([z.number(), z.number(), z.number()]))
+  .min(2)
+  .max(MOST_PLACES);
+
 /** A line drawn on a piece, from its first node to its last. */
 export const lineSchema = z.strictObject({
   id,
@@ -115,9 +122,17 @@ export const pieceSchema = z.strictObject({
     .default([0, 0, 0])
     .describe('Radians about x, then y, then z.'),
   lies: z
-    .enum(['flat', 'round upright', 'round level'])
+    .enum(['flat', 'round upright', 'round level', 'between rails'])
     .default('flat')
-    .describe('Flat, or laid round an axis behind it: upright like a skirt, level like a hood.'),
+    .describe(
+      'Flat; laid round an axis behind it, upright like a skirt or level like a hood; or along its rails, which are flat where it has none.',
+    ),
+  rails: z
+    .tuple([rail, rail])
+    .optional()
+    .describe(
+      'Left and right rail between which it is laid, as many places each, in m about the place of the piece: the strip between them, unrolled about its middle, is the plane of the piece.',
+    ),
   radius: quantity({
     label: 'Radius',
     help: 'Of what the piece is laid round. Below 0 it hollows towards you.',

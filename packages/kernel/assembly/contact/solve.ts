@@ -38,6 +38,9 @@ function pushedBy(residual: usize, start: usize, i: usize): v128 {
   return f32x4.sub(v128.load(residual + i), v128.load(start + i));
 }
 
+/** A corner of an edge or face is moved at most this many times as far as the place of the contact is to move. */
+const LEVER: f32 = 3;
+
 /** Contacts of points that a thread takes at a time. */
 const CHUNK: i32 = 48;
 
@@ -223,7 +226,8 @@ function solveFrom(from: i32, to: i32): i32 {
     const wa = a * load<f32>(points + i, 12),
       wb = b * load<f32>(points + j, 12),
       wc = c * load<f32>(points + k, 12);
-    const total = a * wa + b * wb + c * wc;
+    // Where most of the weight is on corners that are held, the others would be flung to make up for it.
+    const total = larger<f32>(a * wa + b * wb + c * wc, larger<f32>(wa, larger<f32>(wb, wc)) / LEVER);
     if (!(total > 0)) continue;
     add(displacement + i, move, wa / total);
     add(displacement + j, move, wb / total);

@@ -3,7 +3,7 @@ import { useFileDialog } from '@vueuse/core';
 import { computed } from 'vue';
 import { PIECE_KINDS, usePatternActs } from '../../acts/usePatternActs';
 import { useDocumentStore } from '../../session/document';
-import { useFacesStore } from '../../stores/faces';
+import { isSolidIn, useFacesStore, type SolidThing } from '../../stores/faces';
 import { usePatternStore, type PatternWork } from '../../stores/pattern';
 import { useSelectionStore } from '../../stores/selection';
 import ChoiceRow from '../../fields/ChoiceRow.vue';
@@ -14,6 +14,7 @@ import MeshFields from './MeshFields.vue';
 import PieceFields from './PieceFields.vue';
 import SeamList from './SeamList.vue';
 import SheetFields from './SheetFields.vue';
+import SkinFields from './SkinFields.vue';
 import SplitFields from './SplitFields.vue';
 
 // Cutting and sewing: the pieces of a cloth, how they are meshed, and the seams between them.
@@ -33,6 +34,13 @@ const WORKS: { id: PatternWork; label: string }[] = [
   { id: 'seams', label: 'Seams' },
   { id: 'mesh', label: 'Mesh' },
 ];
+/** Selected things that could be rods. */
+const solids = computed(() => {
+  const ids = selection.allSelected();
+  return (document.shot?.things ?? []).filter(
+    (thing): thing is SolidThing => ids.includes(thing.id) && isSolidIn(thing, document.assets),
+  );
+});
 const cloth = computed(() => selection.cloth);
 const cut = computed(() => pattern.cloth);
 const cloths = computed(() => document.shot?.things.filter(({ role }) => role === 'cloth').length ?? 0);
@@ -40,6 +48,7 @@ const cloths = computed(() => document.shot?.things.filter(({ role }) => role ==
 
 <template>
   <StationPanel title="Pattern" help="What the cloth is cut from, how finely it is meshed, and its seams.">
+    <SkinFields v-if="solids.length > 0" :things="solids" />
     <SplitFields v-if="faces.thing" :key="faces.thing.id" :thing="faces.thing" />
     <template v-if="cloth">
       <div class="section">

@@ -44,6 +44,11 @@ const LIES = [
   { id: 'round upright', label: 'Round, upright' },
   { id: 'round level', label: 'Round, level' },
 ] as const;
+/** A piece that was cut between rods can be laid there again. */
+const ways = computed(() => [
+  ...LIES,
+  ...(props.piece.rails ? [{ id: 'between rails', label: 'Between rods' } as const] : []),
+]);
 const TOOLS: { id: Tool; label: string; icon: typeof Move3d }[] = [
   { id: 'move', label: 'Move the piece (M)', icon: Move3d },
   { id: 'turn', label: 'Turn the piece (T)', icon: Rotate3d },
@@ -230,12 +235,12 @@ function remove(): void {
     <ChoiceRow
       label="How the piece lies"
       :model-value="piece.lies"
-      :options="LIES"
+      :options="ways"
       @pick="acts.placePiece(cloth, piece, 'how it lies', { lies: $event })"
     />
   </div>
   <QuantityField
-    v-if="piece.lies !== 'flat'"
+    v-if="piece.lies === 'round upright' || piece.lies === 'round level'"
     :quantity="NUMBERS['radius']!"
     :model-value="piece.radius"
     @change="(value, live) => acts.placePiece(cloth, piece, 'radius', { radius: value }, live)"

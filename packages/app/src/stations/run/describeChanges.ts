@@ -147,7 +147,14 @@ function describeContact(
 }
 
 const PIECE_PARTS: Record<string, string> = {
-  ...{ outline: 'outline', holes: 'holes', position: 'place', rotation: 'turn', lies: 'how it lies' },
+  ...{
+    outline: 'outline',
+    holes: 'holes',
+    position: 'place',
+    rotation: 'turn',
+    lies: 'how it lies',
+    rails: 'how it lies',
+  },
   ...{ radius: 'radius', grain: 'grain' },
 };
 

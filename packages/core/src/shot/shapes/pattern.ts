@@ -51,6 +51,8 @@ export const pattern = shapeKind({
         }));
       return {
         ...piece,
+        // Rails fit the cut at one size.
+        ...(piece.lies === 'between rails' && { lies: 'flat' as const, rails: undefined }),
         outline: loop(piece.outline),
         holes: piece.holes.map(loop),
         lines: piece.lines.map((line) => ({ ...line, nodes: loop(line.nodes) })),

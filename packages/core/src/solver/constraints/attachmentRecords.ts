@@ -149,6 +149,14 @@ function isFullRectangle({ material, triangles }: Mesh): boolean {
   return area > 0.999 * (u1 - u0) * (v1 - v0);
 }
 
+/**
+ * How much of its cut size cloth reaches: what is slack by its rest size reaches farther, but what is taut is as long as it was cut between what holds it, and
+ * attachments from either side that were shorter together would tear at each point in between.
+ */
+function reachOf(restSize: number): number {
+  return Math.max(1, restSize);
+}
+
 function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[]) {
   const m = rest.material!;
   const count = m.length / 2;
@@ -156,8 +164,8 @@ function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[])
   const points = new Int32Array(count).fill(-1);
   for (let i = 0; i < count; i++) {
     for (const pin of group) {
-      const u = (m[i * 2]! - m[pin * 2]!) * fabric.restWarp;
-      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * fabric.restWeft;
+      const u = (m[i * 2]! - m[pin * 2]!) * reachOf(fabric.restWarp);
+      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * reachOf(fabric.restWeft);
       const distance = Math.sqrt(u * u + v * v);
       if (distance < distances[i]!) {
         distances[i] = distance;
@@ -188,7 +196,7 @@ function flatLength(rest: Mesh, t: Topology, edge: number): number {
 /** Shortest paths along edges, a little longer than the cloth's own distances, so never too strict. */
 function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly number[]) {
   const count = rest.positions.length / 3;
-  const size = Math.max(fabric.restWarp, fabric.restWeft);
+  const size = Math.max(reachOf(fabric.restWarp), reachOf(fabric.restWeft));
   const p = rest.positions;
   const neighbours = Array.from({ length: count }, () => [] as { point: number; length: number }[]);
   for (let edge = 0; edge < t.edgeCount; edge++) {
