@@ -383,6 +383,13 @@ describe('what is refused, with a sentence', () => {
     expect(refused(shape)).toMatch(message);
   });
 
+  it('more than a document may hold, before it is written into one', () => {
+    const pieces = Array.from({ length: 201 }, (_, i) => rectangle(`p${i}`, 0.1, 0.1));
+    expect(patternProblem(patternOf(pieces))?.message).toBe('a pattern has at most 200 pieces, not 201');
+    const holed = { ...pieces[0]!, holes: Array.from({ length: 201 }, () => discNodes(0.001)) };
+    expect(patternProblem(patternOf([holed]))?.message).toBe('“p0” cannot be cut: it has more than 200 holes');
+  });
+
   it('numbers that are none, and places far out', () => {
     const shape = bag();
     shape.pieces[0]!.outline[0]!.at = [NaN, 0];

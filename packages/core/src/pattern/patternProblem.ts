@@ -4,7 +4,7 @@ import { MOST_SHEET_POINTS } from './limits';
 import { linesProblem } from './linesProblem';
 import { pleatsProblem } from './pleatRow';
 import { findStretch, loopsOfPiece, sideKeys } from './stretches';
-import type { Pattern, Piece } from './schema';
+import { MOST_HOLES, MOST_LINES, MOST_NODES, MOST_PIECES, MOST_SEAMS, type Pattern, type Piece } from './schema';
 
 /** What cannot be cut or sewn, and where in the document. */
 export interface PatternProblem {
@@ -17,6 +17,10 @@ const sound = new WeakMap<object, { holes: unknown; problem: string | undefined 
 
 /** The first thing that makes a pattern impossible: a sentence for the artist; undefined where all can be cut and sewn. */
 export function patternProblem({ pieces, seams, spacing }: Pattern): PatternProblem | undefined {
+  if (pieces.length > MOST_PIECES)
+    return { path: ['pieces'], message: `a pattern has at most ${MOST_PIECES} pieces, not ${pieces.length}` };
+  if (seams.length > MOST_SEAMS)
+    return { path: ['seams'], message: `a pattern has at most ${MOST_SEAMS} seams, not ${seams.length}` };
   const ids = new Set<string>();
   let area = 0;
   for (const [i, piece] of pieces.entries()) {
@@ -26,6 +30,8 @@ export function patternProblem({ pieces, seams, spacing }: Pattern): PatternProb
     });
     if (ids.has(piece.id)) return refused('another piece has the same id');
     ids.add(piece.id);
+    const crowded = crowdedProblem(piece);
+    if (crowded) return refused(crowded);
     const nodes = [...loopsOfPiece(piece), ...piece.lines.map(({ nodes: own }) => own)].flat();
     if (new Set(nodes.map(({ id }) => id)).size < nodes.length) return refused('two of its nodes have the same id');
     if (piece.rails && piece.rails[0].length !== piece.rails[1].length)
@@ -41,6 +47,16 @@ export function patternProblem({ pieces, seams, spacing }: Pattern): PatternProb
   if (area / (spacing * spacing) > MOST_SHEET_POINTS)
     return { path: ['spacing'], message: `this spacing would make more than ${MOST_SHEET_POINTS} points` };
   return seamProblem(pieces, seams);
+}
+
+/** Whether a piece has more of something than a document may hold. */
+function crowdedProblem(piece: Piece): string | undefined {
+  if (piece.holes.length > MOST_HOLES) return `it has more than ${MOST_HOLES} holes`;
+  if (piece.lines.length > MOST_LINES) return `it has more than ${MOST_LINES} lines`;
+  const paths = [...loopsOfPiece(piece), ...piece.lines.map(({ nodes }) => nodes)];
+  return paths.some((nodes) => nodes.length > MOST_NODES)
+    ? `a path of it has more than ${MOST_NODES} nodes`
+    : undefined;
 }
 
 function problemOf({ outline, holes }: Piece): string | undefined {

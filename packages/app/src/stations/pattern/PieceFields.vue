@@ -45,10 +45,7 @@ const LIES = [
   { id: 'round level', label: 'Round, level' },
 ] as const;
 /** A piece that was cut between rods can be laid there again. */
-const ways = computed(() => [
-  ...LIES,
-  ...(props.piece.rails ? [{ id: 'between rails', label: 'Between rods' } as const] : []),
-]);
+const ways = computed(() => [...LIES, ...(props.piece.rails ? [{ id: 'between rails', label: 'Rods' } as const] : [])]);
 const TOOLS: { id: Tool; label: string; icon: typeof Move3d }[] = [
   { id: 'move', label: 'Move the piece (M)', icon: Move3d },
   { id: 'turn', label: 'Turn the piece (T)', icon: Rotate3d },

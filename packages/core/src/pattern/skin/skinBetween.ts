@@ -77,7 +77,7 @@ function shortOf(rods: readonly Rod[], closed: boolean): number {
   const wide = (i: number) => pairs.every((gaps) => gaps[i]! >= NARROWEST * Math.max(...gaps));
   let at = 0;
   while (at < MOST_SHORT * (LOOKS - 1) && !(wide(at) && wide(LOOKS - 1 - at))) at++;
-  return Math.min(MOST_SHORT, at / (LOOKS - 1));
+  return Math.min(MOST_SHORT, Math.ceil((100 * at) / (LOOKS - 1)) / 100);
 }
 
 /** A line without the small waves that come of how its rod is divided; its ends stay. */
