@@ -422,11 +422,20 @@ export class StageView {
     this.#renderer.domElement.dataset[what] = String(is);
   }
 
-  /** The view as it would be drawn now, in its own pixels; null where the driver was lost. */
+  /** The view as it would be drawn now without what marks and handles it, in its own pixels; null where the driver was lost. */
   async picture(): Promise<ImageBitmap | null> {
     await Promise.all([...this.#cloths.values()].map(({ ready }) => ready));
+    const selected = this.#selected;
+    const besides = [...this.#added.keys(), this.handles.handle, this.handles.object].filter(({ visible }) => visible);
+    this.select([]);
+    for (const object of besides) object.visible = false;
     this.#render();
-    return readPicture(this.#renderer.getContext() as WebGL2RenderingContext);
+    const picture = readPicture(this.#renderer.getContext() as WebGL2RenderingContext);
+    for (const object of besides) object.visible = true;
+    this.select(selected);
+    // In the same turn, so that nobody sees it without them.
+    this.#render();
+    return picture;
   }
 
   dispose(): void {

@@ -11,6 +11,7 @@ import { pointsOfStretch } from '../pattern/sewnPoints';
 import { sideCounts } from '../pattern/sideCounts';
 import { findStretch } from '../pattern/stretches';
 import type { Tie } from '../shot/holdSchemas';
+import { startFrame } from './compile';
 import { poseAt } from '../shot/placement';
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import type { Assets, PatternShape } from '../shot/shapes';
@@ -31,7 +32,7 @@ export interface ProposedTie {
 /** A border counts as being as near as the surface where it is within so many m of that. */
 const AS_NEAR = 1e-4;
 
-type Surfaced = Extract<Thing, { shape: unknown }>;
+export type Surfaced = Extract<Thing, { shape: unknown }>;
 
 /**
  * Borders of a pattern that lie within so many m of the surface of a thing all along, at a frame: each with the nearest of those things. What is sewn, or
@@ -68,6 +69,22 @@ export function autoTies(
     if (best && !pointsAlong(cloth.shape, stretch).every((point) => tied.has(point))) found.push(best);
   }
   return found;
+}
+
+/** Whether a stretch of border lies as near to the border of a thing as to its surface, so that it is meant to be sewn along that. */
+export function sewsAlong(
+  shot: Shot,
+  cloth: Cloth & { shape: PatternShape },
+  assets: Assets,
+  stretch: Stretch,
+  to: Surfaced,
+): Tie['along'] {
+  const frame = startFrame(shot);
+  const pose = poseAt(shot, cloth, frame);
+  const places = placesAlong(cloth.shape.pieces, stretch).map((place) => applyPose(pose, place));
+  const [near] = to.shape.kind === 'ground' ? [] : nearTo(shot, to, assets, frame);
+  if (!near) return 'surface';
+  return near.borderDistance(places) <= Math.max(...places.map(near.distance)) + AS_NEAR ? 'border' : 'surface';
 }
 
 interface Near {

@@ -12,7 +12,7 @@ import type { Cloth, Shot } from '../shot/schema';
 import { shapeMesh, type PatternShape } from '../shot/shapes';
 import { bendTest } from '../swatch/bendTest';
 import { drapeTest } from '../swatch/drapeTest';
-import { autoTies, pointsAlong } from './autoTies';
+import { autoTies, pointsAlong, sewsAlong, type Surfaced } from './autoTies';
 import { BakeRun } from './bakeRun';
 import { compile } from './compile';
 import type { BakedFrame } from './frame';
@@ -247,7 +247,7 @@ describe('a border that is sewn to a thing', () => {
       ),
     };
     const assets = new Map([['strip', strip]]);
-    const rail = { ...shot.things[1]!, shape: { kind: 'mesh' as const, asset: 'strip' }, side: 'both' as const };
+    const rail = { ...shot.things[1]!, shape: { kind: 'mesh', asset: 'strip' }, side: 'both' } as Surfaced;
     const panel = shot.things[0] as Cloth;
     const tied = (along: 'surface' | 'border'): Shot => ({
       ...shot,
@@ -268,6 +268,12 @@ describe('a border that is sewn to a thing', () => {
     expect(baked.at(-1)!.stats.maxStretch).toBeLessThan(0.03);
     const free = { ...(panel as Cloth & { shape: PatternShape }), ties: [] };
     expect(autoTies(tied('border'), free, assets, 0.05, 1)).toMatchObject([{ to: 'rail', along: 'border' }]);
+    // As it hangs below the border of the strip; in front of its middle it is meant for the surface.
+    const cut = free as Cloth & { shape: PatternShape };
+    expect(sewsAlong(tied('border'), cut, assets, side('p', 2), rail)).toBe('border');
+    const raised = { ...cut, position: [0, 0.06, 0.02] as [number, number, number] };
+    expect(sewsAlong(tied('border'), raised, assets, side('p', 2), rail)).toBe('surface');
+    expect(sewsAlong(tied('border'), cut, NONE, side('p', 2), rail)).toBe('surface');
     const inputs = (along: 'surface' | 'border') => Object.keys(runInputs(tied(along), assets));
     expect(inputs('surface').some((path) => path.endsWith('along'))).toBe(false);
     expect(inputs('border').some((path) => path.endsWith('along'))).toBe(true);

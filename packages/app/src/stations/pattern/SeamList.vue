@@ -1,5 +1,15 @@
 <script setup lang="ts">
-import { easeOf, formatQuantity, hasBorder, quantitiesOf, SHAPES, type Quantity, type Seam } from '@lumbra/core';
+import {
+  easeOf,
+  formatQuantity,
+  hasBorder,
+  quantitiesOf,
+  sewsAlong,
+  SHAPES,
+  type Quantity,
+  type Seam,
+  type Surfaced,
+} from '@lumbra/core';
 import { ArrowLeftRight, Trash2 } from '@lucide/vue';
 import { computed, ref } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
@@ -18,14 +28,19 @@ const acts = usePatternActs();
 const document = useDocumentStore();
 /** Things that a border can be sewn to: all that have a surface. */
 const things = computed(() =>
-  (document.shot?.things ?? []).filter((thing) => 'shape' in thing && thing.id !== props.cloth.id),
+  (document.shot?.things ?? []).filter((thing): thing is Surfaced => 'shape' in thing && thing.id !== props.cloth.id),
 );
 const chosen = ref('');
 const to = computed(() => things.value.find(({ id }) => id === chosen.value) ?? things.value[0]);
-/** Whether it is sewn to the thing's border, where that has one. */
-const wantsBorder = ref(true);
+/** Whether it is sewn to the thing's border, where that has one; null as it lies: along that where it is as near as the surface. */
+const wants = ref<boolean | null>(null);
 const bordered = computed(() => to.value !== undefined && hasBorder(to.value, document.assets));
-const along = computed(() => (bordered.value && wantsBorder.value ? 'border' : 'surface'));
+const along = computed<'border' | 'surface'>(() => {
+  const [[stretch], { shot, assets }] = [pattern.stretches, document];
+  if (!bordered.value || !stretch || !shot || !to.value) return 'surface';
+  if (wants.value !== null) return wants.value ? 'border' : 'surface';
+  return sewsAlong(shot, props.cloth, assets, stretch, to.value);
+});
 const NUMBERS = quantitiesOf(SHAPES.pattern.schema);
 const REACH: Quantity = {
   label: 'Within',
@@ -135,7 +150,7 @@ function lengths(seam: Seam): string {
       :options="things"
       @pick="chosen = $event"
     />
-    <TickLine v-if="bordered" :ticked="wantsBorder" @toggle="wantsBorder = !wantsBorder">
+    <TickLine v-if="bordered" :ticked="along === 'border'" @toggle="wants = along !== 'border'">
       along its border, evenly between where the ends come
     </TickLine>
     <div class="choices">

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { skinBetween, type Quantity } from '@lumbra/core';
-import { ChevronDown, ChevronRight } from '@lucide/vue';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useSkinActs } from '../../acts/useSkinActs';
 import QuantityField from '../../fields/QuantityField.vue';
@@ -8,6 +7,7 @@ import { useDocumentStore } from '../../session/document';
 import type { SolidThing } from '../../stores/faces';
 import { errorText } from '../../stores/notice';
 import type { FoundRod } from '../../workers/mesh.worker';
+import WorkFold from './WorkFold.vue';
 
 // Cloth is spread between rods: hoops, ribs, battens, as things of their own or as parts of one.
 
@@ -55,10 +55,7 @@ watch(
 </script>
 
 <template>
-  <button type="button" class="begin" :aria-expanded="open" @click="open = !open">
-    <component :is="open ? ChevronDown : ChevronRight" :size="16" :stroke-width="1.5" />
-    Spread cloth between rods
-  </button>
+  <WorkFold title="Spread cloth between rods" :open="open" @toggle="open = !open" />
   <template v-if="open">
     <p v-if="failed" class="small" role="status">{{ failed }}</p>
     <p v-else-if="rods" class="small" role="status">{{ found }}</p>
@@ -73,14 +70,3 @@ watch(
     </template>
   </template>
 </template>
-
-<style scoped>
-.begin {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-  height: 28px;
-  flex: none;
-  text-align: left;
-}
-</style>

@@ -8,7 +8,7 @@ import {
   triangleCount,
   type Quantity,
 } from '@lumbra/core';
-import { ChevronDown, ChevronRight, Lasso, MousePointer2, Rows3, SquareDashed, X } from '@lucide/vue';
+import { Lasso, MousePointer2, Rows3, SquareDashed, X } from '@lucide/vue';
 import { computed, onUnmounted, ref } from 'vue';
 import { useSplitActs } from '../../acts/useSplitActs';
 import QuantityField from '../../fields/QuantityField.vue';
@@ -18,6 +18,7 @@ import { vTip } from '../../fields/tip';
 import { useFacesStore, type SolidThing } from '../../stores/faces';
 import { useSelectionStore, type Tool } from '../../stores/selection';
 import ToolRow from '../ToolRow.vue';
+import WorkFold from './WorkFold.vue';
 
 // Faces of a solid thing are selected and become cloth, whose border stays with what remains of the thing.
 
@@ -76,10 +77,7 @@ onUnmounted(() => (faces.working = false));
 </script>
 
 <template>
-  <button type="button" class="begin" :aria-expanded="faces.working" @click="begin">
-    <component :is="faces.working ? ChevronDown : ChevronRight" :size="16" :stroke-width="1.5" />
-    <span class="cut">Split cloth off {{ thing.name }}</span>
-  </button>
+  <WorkFold :title="`Split cloth off ${thing.name}`" :open="faces.working" @toggle="begin" />
   <template v-if="faces.working">
     <ToolRow :tools="TOOLS" />
     <p v-if="help" class="small">{{ help }}</p>
@@ -144,14 +142,3 @@ onUnmounted(() => (faces.working = false));
     <p v-if="why" class="small">{{ why }}.</p>
   </template>
 </template>
-
-<style scoped>
-.begin {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-  height: 28px;
-  flex: none;
-  text-align: left;
-}
-</style>

@@ -79,6 +79,26 @@ describe('lines of ties', () => {
     unbaked.forEach(([, to], i) => expect(to![0]).toBeCloseTo(first![i]![1]![0]!, 5));
   });
 
+  it('lead to where a border that is sewn is drawn to, before and while it is', () => {
+    const sewn = edit(shot('rail'), 'Sew', (draft) => {
+      Object.assign((draft.things[0] as Cloth).ties[0]!, { keepsDistance: false, standOff: 0.01, drawnIn: 24 });
+    }).shot;
+    for (const [, to] of pairs(linesOf(sewn, none, cut(sewn), 1))) expect(to![1]).toBeCloseTo(1.14, 5);
+  });
+
+  it('are so many of each tie as can be told apart, its first and its last among them', () => {
+    const points = Array.from({ length: 25 }, (_, i) => i);
+    const many = edit(shot('rail'), 'Tie', (draft) => void ((draft.things[0] as Cloth).ties[0]!.points = points)).shot;
+    const lines = pairs(linesOf(many, none, cut(many), 1));
+    expect(lines).toHaveLength(24);
+    const at = (point: number) => [
+      ...cut(many)
+        .get('c')!
+        .subarray(point * 3, point * 3 + 3),
+    ];
+    expect([lines[0]![0], lines.at(-1)![0]]).toEqual([at(0), at(24)]);
+  });
+
   it('lead to other cloth where that is shown', () => {
     const start = shot('other');
     const shown = cut(start);

@@ -8,6 +8,9 @@ import {
   type TieModel,
 } from '@lumbra/core';
 
+/** A tie is drawn by no more lines than this. */
+const MOST_LINES = 24;
+
 /** What a tie holds a cloth to. */
 export interface TiedCloth {
   id: string;
@@ -36,19 +39,19 @@ export function tieLines(
     const from = (point: number) => positions.subarray(point * 3, point * 3 + 3);
     for (const { points, placesAt } of holds) {
       const places = placesAt(time);
-      points.forEach((point, i) => lines.push(...from(point), ...places.subarray(i * 3, i * 3 + 3)));
+      for (const i of some(points.length)) lines.push(...from(points[i]!), ...places.subarray(i * 3, i * 3 + 3));
     }
     for (const { points, to, corners, weights } of ties) {
       const other = shown.get(to);
       if (!other) continue;
-      points.forEach((point, i) => lines.push(...from(point), ...placeOnCloth(other, corners, weights, i)));
+      for (const i of some(points.length)) lines.push(...from(points[i]!), ...placeOnCloth(other, corners, weights, i));
     }
   }
   return lines;
 }
 
 /**
- * The ties of a shot one by one, since finding the nearest places of each takes its time. Those that cannot be compiled are left out; the checks say
+ * The ties of a shot one by one, since finding the nearest places of each takes its time. Of what is drawn in the place is that to which it is drawn. Those that cannot be compiled are left out; the checks say
  * why.
  */
 export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
@@ -58,7 +61,7 @@ export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
     if (thing.role !== 'cloth') continue;
     for (const tie of thing.ties) {
       try {
-        const onlyThis = { ...thing, pinSets: [], leashes: [], ties: [tie] };
+        const onlyThis = { ...thing, pinSets: [], leashes: [], ties: [{ ...tie, drawnIn: 0 }] };
         const context = holdContext(shot, assets, frame, frameAt);
         yield { id: thing.id, start: context.startOf(thing), ...holdModels(onlyThis, context) };
       } catch {
@@ -66,6 +69,12 @@ export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
       }
     }
   }
+}
+
+/** Indices of the points of a tie that have a line: all, or evenly among them as many as can be told apart. */
+function some(count: number): number[] {
+  const shown = Math.min(count, MOST_LINES);
+  return Array.from({ length: shown }, (_, n) => Math.round((n * (count - 1)) / Math.max(1, shown - 1)));
 }
 
 function placeOnCloth(positions: Float32Array, corners: Uint32Array, weights: Float32Array, i: number): number[] {
