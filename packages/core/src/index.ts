@@ -108,6 +108,8 @@ export * from './shot/foot';
 export * from './shot/names';
 export * from './shot/changeRole';
 export * from './shot/schema';
+export * from './pattern/spacingFor';
+export * from './shot/borderTie';
 export * from './shot/shapes';
 export * from './shot/shapes/hasBorder';
 export * from './shot/shapes/sizeKeys';

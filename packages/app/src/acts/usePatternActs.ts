@@ -1,7 +1,7 @@
 import {
   beginTogether,
+  borderTie,
   createCloth,
-  createTie,
   discNodes,
   findStretch,
   freeName,
@@ -14,13 +14,13 @@ import {
   rectangleNodes,
   sew,
   sizeOfPiece,
+  spacingFor,
   withCreases,
   type Cloth,
   type PatternNode,
   type PatternShape,
   type Piece,
   type Stretch,
-  type Thing,
   type Tie,
 } from '@lumbra/core';
 import type { SvgOutlines } from '@lumbra/core/import';
@@ -289,6 +289,7 @@ export function usePatternActs() {
     if (done) pattern.sides = [];
   }
 
+  /** A tie of a stretch of border, whose points are those of the pattern as it is sewn. */
   function tieAlong(cloth: CutCloth, stretch: Stretch, to: string, along: Tie['along']): Tie {
     return borderTie(
       cloth,
@@ -314,34 +315,6 @@ export function usePatternActs() {
   };
 }
 
-/** A tie that draws a border of a pattern to a thing while its seams close, and holds it there. */
-export function borderTie(cloth: Cloth, points: number[], thing: Thing, along: Tie['along']): Tie {
-  const taken = new Set(cloth.ties.map(({ name }) => name));
-  const stem = `Seam to ${thing.name}`.slice(0, 110);
-  let name = stem;
-  for (let i = 2; taken.has(name); i++) name = `${stem} ${i}`;
-  const drawnIn = cloth.shape.kind === 'pattern' ? cloth.shape.closing : 0;
-  return createTie({
-    name,
-    points,
-    to: thing.id,
-    along,
-    keepsDistance: false,
-    standOff: standOffOf(cloth, thing),
-    drawnIn,
-  });
-}
-
-/** Between the points of a border the edges of a rounded thing come nearer than at them, by so many m. */
-const ROUNDED = 0.0005;
-
-/** How near to the surface of a thing the middle of a cloth is sewn: as near as contact lets it be. */
-export function standOffOf(cloth: Cloth, thing: Thing): number {
-  const half = cloth.fabric.thickness / 2;
-  if (thing.role === 'collider') return thing.clearance + half + ROUNDED;
-  return thing.role === 'cloth' ? half + thing.fabric.thickness / 2 : 0;
-}
-
 /** Pieces that are being added. */
 let adding: Promise<void> = Promise.resolve();
 
@@ -349,11 +322,4 @@ let adding: Promise<void> = Promise.resolve();
 function rightOf(piece: Piece): number {
   const { low, width } = sizeOfPiece(piece);
   return piece.position[0] + low[0] + width;
-}
-
-/** Fine enough for folds, and quick: about 3,000 points altogether. */
-export function spacingFor(pieces: readonly Piece[]): number {
-  const area = pieces.reduce((sum, piece) => sum + sizeOfPiece(piece).area, 0);
-  const wanted = Math.sqrt(area / 3000);
-  return [0.002, 0.003, 0.005, 0.008, 0.01, 0.015, 0.02, 0.03, 0.05, 0.1].find((spacing) => spacing >= wanted) ?? 0.1;
 }

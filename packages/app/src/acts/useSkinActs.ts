@@ -1,9 +1,12 @@
 import {
+  borderTie,
   createCloth,
   freeName,
   patternProblem,
   pointsAlong,
   skinBetween,
+  spacingFor,
+  standOffOf,
   startFrame,
   thingMeshAt,
   type PatternShape,
@@ -14,7 +17,6 @@ import { useSelectionStore } from '../stores/selection';
 import { meshHost } from '../workers/hosts';
 import { cutAhead } from '../workers/meshWork';
 import type { FoundRod } from '../workers/mesh.worker';
-import { borderTie, spacingFor, standOffOf } from './usePatternActs';
 import type { SolidThing } from '../stores/faces';
 
 /** Cloth starts so many m farther off its rods than it is drawn to them: a start in reach of contact would be pushed out of it first. */

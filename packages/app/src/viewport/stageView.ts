@@ -427,14 +427,16 @@ export class StageView {
     await Promise.all([...this.#cloths.values()].map(({ ready }) => ready));
     const selected = this.#selected;
     const besides = [...this.#added.keys(), this.handles.handle, this.handles.object].filter(({ visible }) => visible);
-    this.select([]);
+    if (selected.length > 0) this.select([]);
     for (const object of besides) object.visible = false;
     this.#render();
     const picture = readPicture(this.#renderer.getContext() as WebGL2RenderingContext);
-    for (const object of besides) object.visible = true;
-    this.select(selected);
-    // In the same turn, so that nobody sees it without them.
-    this.#render();
+    if (besides.length + selected.length > 0) {
+      for (const object of besides) object.visible = true;
+      this.select(selected);
+      // In the same turn, so that nobody sees it without them.
+      this.#render();
+    }
     return picture;
   }
 

@@ -56,13 +56,12 @@ export function tieLines(
  */
 export function* tiedCloths(shot: Shot, assets: Assets): Generator<TiedCloth> {
   const frame = startFrame(shot);
-  const frameAt = (time: number) => frame + time * shot.frameRate;
+  const context = holdContext(shot, assets, frame, (time) => frame + time * shot.frameRate);
   for (const thing of shot.things) {
     if (thing.role !== 'cloth') continue;
     for (const tie of thing.ties) {
       try {
         const onlyThis = { ...thing, pinSets: [], leashes: [], ties: [{ ...tie, drawnIn: 0 }] };
-        const context = holdContext(shot, assets, frame, frameAt);
         yield { id: thing.id, start: context.startOf(thing), ...holdModels(onlyThis, context) };
       } catch {
         continue;
