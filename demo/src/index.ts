@@ -8,13 +8,12 @@ import { nf050RuckedRunner } from './nf050RuckedRunner';
 import { nf090CartHood } from './nf090CartHood';
 import { nf100FrozenApron } from './nf100FrozenApron';
 import { nf120BrailingUp } from './nf120BrailingUp';
+import { PRODUCTION } from './production';
 
 export * from './stressShots';
 
 export const NIGHT_FERRY = {
-  id: 'night-ferry',
-  name: 'Night Ferry',
-  note: 'A small ferry landing on a river at night. Every shot opens ready to run.',
+  ...PRODUCTION,
   /** Builders of the shots, in order. */
   shots: [
     nf010CrateCover,

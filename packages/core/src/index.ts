@@ -71,7 +71,7 @@ export * from './finish/finishCloth';
 export * from './finish/finishStep';
 export * from './finish/steps';
 export * from './print/printPlace';
-export { tileSide } from './print/printTile';
+export { tileSide } from './print/tileSide';
 export * from './print/printShare';
 export * from './exchange/finishTake';
 export * from './exchange/simulatedCloth';

@@ -1,5 +1,5 @@
 import { usedAssets, type Mesh } from '@lumbra/core';
-import { NIGHT_FERRY } from '@lumbra/demo';
+import { PRODUCTION } from '@lumbra/demo/production';
 import { database } from './database';
 import { addShots } from './shots';
 
@@ -14,12 +14,14 @@ export function shippedPicture(id: string): string | null {
 /** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
 export async function ensureDemo(readMeshes: ReadMeshes): Promise<void> {
   // Also where it was deleted: it can be brought back, or opened again.
-  if (await database.productions.get(NIGHT_FERRY.id)) return;
+  if (await database.productions.get(PRODUCTION.id)) return;
   await restoreDemo(readMeshes);
 }
 
 /** Brings back demo shots that were deleted. One whose meshes cannot be read is left out, and comes with the next time. */
 export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
+  // Loaded when they are first asked for.
+  const { NIGHT_FERRY } = await import('@lumbra/demo');
   const made = NIGHT_FERRY.shots.map((build) => build());
   // Read before: the storage does not wait for anything else in the middle of a change.
   const meshes = await Promise.all(
@@ -30,7 +32,7 @@ export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
   );
   const { productions, shots, assets, texts } = database;
   await database.transaction('rw', [productions, shots, assets, texts], async () => {
-    await database.productions.put({ id: NIGHT_FERRY.id, name: NIGHT_FERRY.name, note: NIGHT_FERRY.note });
+    await database.productions.put(PRODUCTION);
     for (const [i, shot] of made.entries()) {
       const known = await database.shots.get(shot.id);
       if (known) {
@@ -38,7 +40,7 @@ export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
         continue;
       }
       const own = meshes[i];
-      if (own) await addShots(NIGHT_FERRY.id, [{ shot, assets: own }]);
+      if (own) await addShots(PRODUCTION.id, [{ shot, assets: own }]);
     }
   });
 }

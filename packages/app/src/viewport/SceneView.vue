@@ -79,7 +79,7 @@ async function fill(): Promise<void> {
   await turn();
   stage.value?.select(props.scene.selected);
   setUpParts();
-  await stage.value?.prepare();
+  stage.value?.prepare();
 }
 
 /** Layers and tools come and go with the station; each has its watchers in the scope. */

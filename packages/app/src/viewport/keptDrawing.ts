@@ -1,9 +1,11 @@
 import { NeutralToneMapping, PCFShadowMap, WebGLRenderer } from 'three';
+import { Shaders } from './shaders';
 
 /** A canvas and what draws on it. */
 export interface Drawing {
   canvas: HTMLCanvasElement;
   renderer: WebGLRenderer;
+  shaders: Shaders;
 }
 
 /**
@@ -47,5 +49,5 @@ function makeDrawing(width: number, height: number): Drawing {
   renderer.toneMapping = NeutralToneMapping;
   renderer.shadowMap.enabled = true;
   renderer.shadowMap.type = PCFShadowMap;
-  return { canvas, renderer };
+  return { canvas, renderer, shaders: new Shaders(renderer) };
 }

@@ -1,6 +1,6 @@
 import type { Pose } from '@lumbra/core';
-import { Object3D, type PerspectiveCamera } from 'three';
-import { TransformControls } from 'three/addons/controls/TransformControls.js';
+import { Group, Object3D, type PerspectiveCamera } from 'three';
+import type { TransformControls } from 'three/addons/controls/TransformControls.js';
 import { poseFrom, poseObject } from './poseObject';
 
 export type PlaceMode = 'move' | 'turn' | 'size';
@@ -23,27 +23,44 @@ export interface PlaceEvents {
   sized: (by: [number, number, number], done: boolean) => void;
 }
 
-/** Handles in the viewport that move, turn and size what they are put at, for whoever is served by them. */
+/** Handles in the viewport that move, turn and size what they are put at, for whoever is served by them. Made when they are first shown. */
 export class PlaceTool {
-  readonly object: Object3D;
+  readonly object = new Group();
   /** What the handles are at; it must be in the scene. */
   readonly handle = new Object3D();
-  readonly #controls: TransformControls;
+  readonly #camera: PerspectiveCamera;
+  readonly #canvas: HTMLElement;
+  readonly #events: { dragging: (on: boolean) => void; changed: () => void };
+  #controls: TransformControls | null = null;
+  #making = false;
+  #disposed = false;
+  #shown: { mode: PlaceMode; pose: Pose } | null = null;
+  #colours: [x: string, y: string, z: string, active: string] | null = null;
   #served: PlaceEvents | null = null;
 
   constructor(
     camera: PerspectiveCamera,
     canvas: HTMLElement,
-    { dragging, changed }: { dragging: (on: boolean) => void; changed: () => void },
+    events: { dragging: (on: boolean) => void; changed: () => void },
   ) {
-    const controls = (this.#controls = new TransformControls(camera, canvas));
-    this.object = controls.getHelper();
+    this.#camera = camera;
+    this.#canvas = canvas;
+    this.#events = events;
+  }
+
+  async #make(): Promise<void> {
+    if (this.#making) return;
+    this.#making = true;
+    const { TransformControls } = await import('three/addons/controls/TransformControls.js');
+    if (this.#disposed) return;
+    const controls = (this.#controls = new TransformControls(this.#camera, this.#canvas));
+    this.object.add(controls.getHelper());
     controls.size = 0.8;
     controls.addEventListener('dragging-changed', ({ value }) => {
-      dragging(value as boolean);
+      this.#events.dragging(value as boolean);
       this.#served?.dragging(value as boolean);
     });
-    controls.addEventListener('change', changed);
+    controls.addEventListener('change', this.#events.changed);
     controls.addEventListener('objectChange', () => {
       const { mode } = controls;
       if (mode === 'scale') this.#served?.sized(this.handle.scale.toArray(), false);
@@ -55,6 +72,9 @@ export class PlaceTool {
       this.handle.scale.set(1, 1, 1);
       this.#served?.sized(by, true);
     });
+    if (this.#colours) controls.setColors(...this.#colours);
+    this.#put(controls);
+    this.#events.changed();
   }
 
   /** Tells of drags from now on; returns what ends it. */
@@ -67,27 +87,34 @@ export class PlaceTool {
 
   /** Whether the pointer is on a handle. */
   get engaged(): boolean {
-    return this.#controls.axis !== null || this.#controls.dragging;
+    return this.#controls !== null && (this.#controls.axis !== null || this.#controls.dragging);
   }
 
   setColours(x: string, y: string, z: string, active: string): void {
-    this.#controls.setColors(x, y, z, active);
+    this.#colours = [x, y, z, active];
+    this.#controls?.setColors(x, y, z, active);
   }
 
   setSteps(on: boolean): void {
-    this.#controls.setTranslationSnap(on ? STEPS.place : null);
-    this.#controls.setRotationSnap(on ? STEPS.turn : null);
-    this.#controls.setScaleSnap(on ? STEPS.size : null);
+    this.#controls?.setTranslationSnap(on ? STEPS.place : null);
+    this.#controls?.setRotationSnap(on ? STEPS.turn : null);
+    this.#controls?.setScaleSnap(on ? STEPS.size : null);
   }
 
   /** Puts the handles at a pose, or takes them away. */
   show(mode: PlaceMode | null, pose: Pose | null): void {
-    const controls = this.#controls;
-    if (controls.dragging) return;
-    if (!mode || !pose) {
+    if (this.#controls?.dragging) return;
+    this.#shown = mode && pose && { mode, pose };
+    if (this.#controls) this.#put(this.#controls);
+    else if (this.#shown) void this.#make();
+  }
+
+  #put(controls: TransformControls): void {
+    if (!this.#shown) {
       controls.detach();
       return;
     }
+    const { mode, pose } = this.#shown;
     controls.setMode(MODES[mode]);
     // Turns and sizes are about the thing's own axes, moves along the world's.
     controls.setSpace(mode === 'move' ? 'world' : 'local');
@@ -97,7 +124,8 @@ export class PlaceTool {
   }
 
   dispose(): void {
-    this.#controls.detach();
-    this.#controls.dispose();
+    this.#disposed = true;
+    this.#controls?.detach();
+    this.#controls?.dispose();
   }
 }

@@ -3,6 +3,7 @@ import {
   Box3,
   Color,
   DirectionalLight,
+  Group,
   HemisphereLight,
   Matrix4,
   MOUSE,
@@ -68,6 +69,8 @@ export class StageView {
   #warm = false;
   #warmed = false;
   #ready = false;
+  /** Shaders that the driver is waited for. */
+  #coming: Promise<void> | null = null;
   #disposed = false;
   /** Called after each drawing. */
   onDraw: (() => void) | null = null;
@@ -119,27 +122,25 @@ export class StageView {
     };
   }
 
-  /** Compiles what the shot is drawn with while the page goes on, and draws it then. Nothing is drawn before. */
-  async prepare(): Promise<void> {
-    await this.#renderer.compileAsync(this.#scene, this.camera).catch(() => undefined);
-    if (this.#disposed) return;
+  /** Draws the shot as soon as the driver has what it is drawn with. Nothing is drawn before. */
+  prepare(): void {
     this.#ready = true;
     this.invalidate();
   }
 
   /**
-   * Compiles what solid things are drawn with before the first one comes, and draws it once: the first use of a shader waits for
-   * the graphics driver, and then it would be the import or the press of a button that waits.
+   * Draws what solid things are drawn with once before the first one comes, so that it is not the import or the press of a button that
+   * waits for the driver.
    */
   async #warmUp(): Promise<void> {
     this.#warm = true;
     const parts = warmUpParts();
-    for (const part of parts) await this.#renderer.compileAsync(part, this.camera, this.#scene).catch(() => undefined);
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    const group = new Group().add(...parts);
+    await this.#drawing.shaders.ask(this.#scene, this.camera, group);
     if (this.#disposed) return;
-    this.#scene.add(...parts);
-    this.#renderer.render(this.#scene, this.camera);
-    this.#scene.remove(...parts);
+    this.#scene.add(group);
+    this.#render();
+    this.#scene.remove(group);
     this.#warmed = true;
     this.draw();
     for (const part of parts) part.geometry.dispose();
@@ -404,6 +405,8 @@ export class StageView {
   }
 
   draw(): void {
+    this.#coming ??= this.#drawing.shaders.ask(this.#scene, this.camera);
+    if (this.#coming) return void this.#drawOnce(this.#coming);
     this.#render();
     this.onDraw?.();
     this.#tell('rest', this.#warmed && this.#pending === 0);
@@ -411,10 +414,19 @@ export class StageView {
     if (!this.#warm) void this.#warmUp();
   }
 
+  /** What was drawn last is seen until then. */
+  async #drawOnce(come: Promise<void>): Promise<void> {
+    await come;
+    if (this.#coming !== come) return;
+    this.#coming = null;
+    if (!this.#disposed) this.draw();
+  }
+
   #render(): void {
     const height = this.#renderer.domElement.clientHeight || 1;
     for (const beforeDraw of this.#added.values()) beforeDraw?.(this.camera, height);
     this.#renderer.render(this.#scene, this.camera);
+    this.#drawing.shaders.drawn();
   }
 
   /** Says on the canvas what a person sees at a glance, and whoever waits for it must know: that all is drawn, that a handle is taken. */

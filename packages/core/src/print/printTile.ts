@@ -1,7 +1,7 @@
 import type { Print } from '../shot/things';
 import { pictureOf, type Picture } from './pictureOf';
-import { isOnce, RIM } from './printPlace';
 import { printShare } from './printShare';
+import { tileSide } from './tileSide';
 
 const PIXELS = 256;
 /** Places looked at each way in a pixel, so that rims are even. */
@@ -31,15 +31,6 @@ export function printTile(print: Print): Picture | null {
     pixels[at * 4 + 3] = print.cutOut ? Math.round(255 * (1 - share)) : 255;
   }
   return { width: PIXELS, height: PIXELS, pixels };
-}
-
-/** How many pixels wide the square is that a picture lies in, with the rim that one has that lies there once. */
-export function tileSide(
-  print: Pick<Print, 'kind' | 'once'>,
-  { width, height }: { width: number; height: number },
-): number {
-  const side = Math.max(width, height);
-  return isOnce(print) ? side + 2 * Math.ceil(side * RIM) : side;
 }
 
 function pictureTile(print: Print): Picture | null {
