@@ -76,6 +76,8 @@ export * from './print/printShare';
 export * from './exchange/finishTake';
 export * from './exchange/simulatedCloth';
 export * from './run/finishGiven';
+export * from './run/given';
+export * from './run/givenTake';
 export * from './exchange/retimeTake';
 export * from './exchange/report/reportTable';
 export * from './exchange/handOptions';

@@ -1,4 +1,12 @@
-import { activeCloths, shapeMesh, startPositions, type Cloth, type Shot } from '@lumbra/core';
+import {
+  activeCloths,
+  givenPositions,
+  isGivenWell,
+  shapeMesh,
+  startPositions,
+  type Cloth,
+  type Shot,
+} from '@lumbra/core';
 import { ref, type Ref } from 'vue';
 import { useDocumentStore } from '../session/document';
 import { useTakesStore } from './takes';
@@ -45,6 +53,16 @@ export function useShownCloth(frame: Ref<number>, pose: Ref<Pose | null>) {
     return known;
   }
 
+  /** Where cloth that is given its motion is at the frame that is looked at. */
+  let given: { shot: Shot; frame: number; known: Map<Cloth, Float32Array> } | null = null;
+
+  function givenOf(shot: Shot, cloth: Cloth): Float32Array {
+    if (given?.shot !== shot || given.frame !== frame.value) given = { shot, frame: frame.value, known: new Map() };
+    const known = given.known.get(cloth) ?? givenPositions(shot, cloth, document.assets, frame.value);
+    given.known.set(cloth, known);
+    return known;
+  }
+
   /** What was shown last of the timeline: it stays while a frame is being read. */
   let lastShown: { take: string; frame: number; positions: readonly Float32Array[] } | null = null;
   /** The frame of the take whose points are shown. */
@@ -74,7 +92,7 @@ export function useShownCloth(frame: Ref<number>, pose: Ref<Pose | null>) {
     for (const thing of shot.things) {
       if (thing.role !== 'cloth' || shown.has(thing.id)) continue;
       try {
-        shown.set(thing.id, startOf(shot, thing));
+        shown.set(thing.id, isGivenWell(thing, document.assets) ? givenOf(shot, thing) : startOf(shot, thing));
       } catch {
         shown.set(thing.id, unsettled(thing));
       }

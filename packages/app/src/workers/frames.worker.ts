@@ -1,3 +1,4 @@
+import { givenTake, meshId, type Mesh } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { storageProblem } from '../storage/database';
 import { copyFrames, keepFrames, readFrame, TakeGoneError, type TimedFrame } from '../storage/takes';
@@ -19,6 +20,28 @@ const reader = {
     } catch (error) {
       return error instanceof TakeGoneError ? error.message : storageProblem(error);
     }
+  },
+
+  /**
+   * The motion of one of the cloths of a take, as a mesh that moves, and the id that its content gives it; frames that cannot be read back are filled in
+   * evenly, and counted. Null where none can be, or not all have so many points.
+   */
+  async motion(
+    take: string,
+    cloth: number,
+    frames: readonly { frame: number; fingerprint: string }[],
+    { mesh, frameRate }: { mesh: Mesh; frameRate: number },
+  ): Promise<{ id: string; mesh: Mesh; start: number; end: number; lost: number } | null> {
+    const read: { frame: number; positions: Float32Array }[] = [];
+    for (const { frame, fingerprint } of frames) {
+      const positions = await readFrame(take, frame, { fingerprint }).catch(() => null);
+      if (positions?.[cloth]?.length !== mesh.positions.length && positions) return null;
+      if (positions) read.push({ frame, positions: positions[cloth]! });
+    }
+    if (read.length === 0) return null;
+    const moving = givenTake(mesh, read, frameRate);
+    const [start, end] = [read[0]!.frame, read.at(-1)!.frame];
+    return { id: meshId(moving), mesh: moving, start, end, lost: frames.length - read.length };
   },
 
   /** Copies the frames of a take up to one to another take. */

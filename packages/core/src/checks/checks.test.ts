@@ -119,6 +119,17 @@ const CASES: Case[] = [
     ]),
   },
   {
+    check: 'given-motion',
+    text: /What “Cover” follows is not in the shot any more/,
+    shot: held({ given: { asset: 'gone', start: 1, from: 'Take 1' } }),
+  },
+  {
+    check: 'given-motion',
+    text: /All cloth in the run follows a take or an animation/,
+    shot: held({ given: { asset: 'kept', start: 1, from: 'Take 1' } }),
+    assets: [['kept', sheet(SHEET)]],
+  },
+  {
     check: 'lost-holds',
     text: /Numbers of the fabric of Cover have a mask that was deleted/,
     shot: held({ fabricMasks: { weight: 'gone' } }),

@@ -2,7 +2,7 @@ import { splitCrowded } from '../mesh/splitCrowded';
 import { topology } from '../mesh/topology';
 import { weld } from '../mesh/weld';
 import { pointCount, type Mesh } from '../mesh/mesh';
-import { activeCloths } from '../run/compile';
+import { simulatedCloths } from '../run/compile';
 import { newId } from '../shot/create';
 import type { Cloth, Shot } from '../shot/schema';
 import { shapeMesh, type Assets } from '../shot/shapes';
@@ -12,7 +12,7 @@ import type { Check, CheckFinding, Remedy } from './check';
 const SAME = 1e-5;
 
 function meshCloths(shot: Shot, assets: Assets): Cloth[] {
-  return activeCloths(shot).filter(({ shape }) => shape.kind === 'mesh' && assets.has(shape.asset));
+  return simulatedCloths(shot).filter(({ shape }) => shape.kind === 'mesh' && assets.has(shape.asset));
 }
 
 function giveMesh(finding: CheckFinding, shot: Shot, assets: Assets, change: (mesh: Mesh) => Mesh): Remedy {

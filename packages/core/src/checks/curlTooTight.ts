@@ -1,5 +1,5 @@
 import { formatQuantity } from '../quantity/units';
-import { activeCloths } from '../run/compile';
+import { simulatedCloths } from '../run/compile';
 import { meanSpacing } from '../mesh/meanSpacing';
 import { shapeMesh } from '../shot/shapes';
 import type { Check } from './check';
@@ -11,7 +11,7 @@ const POINTS_IN_RADIUS = 2;
 export const curlTooTight: Check = {
   id: 'curl-too-tight',
   look: ({ shot, assets }) =>
-    activeCloths(shot).flatMap((cloth) => {
+    simulatedCloths(shot).flatMap((cloth) => {
       const { curlWarp, curlWeft } = cloth.fabric;
       const curl = Math.max(Math.abs(curlWarp), Math.abs(curlWeft));
       const spacing = meanSpacing(shapeMesh(cloth.shape, assets));

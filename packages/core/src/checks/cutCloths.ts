@@ -1,10 +1,12 @@
-import { activeCloths } from '../run/compile';
+import { simulatedCloths } from '../run/compile';
 import type { Cloth, Shot } from '../shot/schema';
 import type { PatternShape } from '../shot/shapes';
 
 /** Cloths of the run that are cut by a pattern. */
 export function cutCloths(shot: Shot): { cloth: Cloth; shape: PatternShape }[] {
-  return activeCloths(shot).flatMap((cloth) => (cloth.shape.kind === 'pattern' ? [{ cloth, shape: cloth.shape }] : []));
+  return simulatedCloths(shot).flatMap((cloth) =>
+    cloth.shape.kind === 'pattern' ? [{ cloth, shape: cloth.shape }] : [],
+  );
 }
 
 /** The pattern of a cloth in a draft, to be changed. */

@@ -14,6 +14,7 @@ import { crowdedEdges, duplicatePoints } from './clothMesh';
 import { cuesNever } from './cuesNever';
 import { curlTooTight } from './curlTooTight';
 import { fastCollider } from './fastCollider';
+import { givenMotion } from './givenMotion';
 import { gravityOff } from './gravityOff';
 import { keysOutside } from './keysOutside';
 import { lostHolds } from './lostHolds';
@@ -40,6 +41,7 @@ export const CHECKS: readonly Check[] = [
   noCloth,
   lostParts,
   lostHolds,
+  givenMotion,
   nothingBelow,
   startsInside,
   startsCrossed,

@@ -1,5 +1,5 @@
 import { bounds } from '../mesh/bounds';
-import { activeCloths, startPositions } from '../run/compile';
+import { simulatedCloths, startPositions } from '../run/compile';
 import { touches } from '../shot/contacts';
 import { createCollider } from '../shot/create';
 import { freeName } from '../shot/names';
@@ -12,13 +12,15 @@ export const nothingBelow: Check = {
   id: 'nothing-below',
   look: ({ shot, assets }) => {
     if (!shot.gravity.enabled) return [];
-    return activeCloths(shot)
+    return simulatedCloths(shot)
       .filter((cloth) => !holdsOf(cloth).some(({ points }) => points.length > 0))
       .filter((cloth) => {
         const box = bounds(startPositions(shot, { ...cloth, start: null }, assets));
         if (!box) return false;
         return !shot.things.some((thing) => {
-          if (thing.role !== 'collider' || !thing.enabled || !touches(shot, cloth.id, thing.id)) return false;
+          if (!thing.enabled || !touches(shot, cloth.id, thing.id)) return false;
+          const given = thing.role === 'cloth' && thing.given !== null;
+          if (thing.role !== 'collider' && !given) return false;
           if (thing.shape.kind === 'ground') return true;
           const below = worldBounds(shot, thing, assets);
           if (!below) return false;

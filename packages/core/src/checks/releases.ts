@@ -2,7 +2,7 @@ import { holdNumber } from '../shot/keyable';
 import { setKnot } from '../shot/editKeys';
 import { holdsOf } from '../shot/holds';
 import { releaseFrames } from '../shot/release';
-import { activeCloths } from '../run/compile';
+import { simulatedCloths } from '../run/compile';
 import { shapeMesh } from '../shot/shapes';
 import type { Check } from './check';
 
@@ -10,7 +10,7 @@ import type { Check } from './check';
 export const releases: Check = {
   id: 'releases',
   look: ({ shot, assets }) =>
-    activeCloths(shot).flatMap((cloth) =>
+    simulatedCloths(shot).flatMap((cloth) =>
       holdsOf(cloth).flatMap((hold, at) => {
         if (hold.points.length < 2 || hold.release === null) return [];
         const frames = releaseFrames(cloth, hold, shapeMesh(cloth.shape, assets), shot);

@@ -1,5 +1,5 @@
 import { formatQuantity } from '../quantity/units';
-import { activeCloths, startFrame } from '../run/compile';
+import { simulatedCloths, startFrame } from '../run/compile';
 import { liftClear } from '../run/liftClear';
 import type { Check } from './check';
 
@@ -31,7 +31,7 @@ export const startsInside: Check = {
   },
   mend: (_, shot, assets) => ({
     apply: (draft) => {
-      for (const cloth of activeCloths(shot)) {
+      for (const cloth of simulatedCloths(shot)) {
         const target = draft.things.find(({ id }) => id === cloth.id);
         if (target?.role !== 'cloth') continue;
         target.position[1] += liftClear(shot, cloth, assets, startFrame(shot));

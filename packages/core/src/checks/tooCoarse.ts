@@ -1,5 +1,5 @@
 import { formatQuantity } from '../quantity/units';
-import { activeCloths } from '../run/compile';
+import { simulatedCloths } from '../run/compile';
 import { sizeOfPiece } from '../pattern/describePattern';
 import type { Shape } from '../shot/shapes';
 import type { Check } from './check';
@@ -23,7 +23,7 @@ function largestPart(shape: Shape): { width: number; height: number; spacing: nu
 export const tooCoarse: Check = {
   id: 'too-coarse',
   look: ({ shot }) =>
-    activeCloths(shot).flatMap(({ id, name, shape }) => {
+    simulatedCloths(shot).flatMap(({ id, name, shape }) => {
       const largest = largestPart(shape);
       if (!largest) return [];
       const { width, height, spacing: now } = largest;

@@ -3,7 +3,7 @@ import { MeshoptSimplifier } from 'meshoptimizer/simplifier';
 import { meanSpacing } from '../mesh/meanSpacing';
 import { keepPoints } from '../mesh/keepPoints';
 import type { Mesh } from '../mesh/mesh';
-import { activeCloths, clothScale } from '../run/compile';
+import { clothScale, simulatedCloths } from '../run/compile';
 import { newId } from '../shot/create';
 import { shapeMesh } from '../shot/shapes';
 import type { Check } from './check';
@@ -17,7 +17,7 @@ const SHARE = 0.4;
 export const tooFine: Check = {
   id: 'too-fine',
   look: ({ shot, assets }) => {
-    const spacings = activeCloths(shot).map((cloth) => clothScale(cloth, assets).spacing);
+    const spacings = simulatedCloths(shot).map((cloth) => clothScale(cloth, assets).spacing);
     if (spacings.length === 0) return [];
     const finest = Math.min(...spacings);
     return shot.things.flatMap((thing) => {

@@ -1,5 +1,5 @@
 import { formatQuantity } from '../quantity/units';
-import { activeCloths, AIR_DENSITY, loadAcceleration } from '../run/compile';
+import { AIR_DENSITY, loadAcceleration, simulatedCloths } from '../run/compile';
 import { activeAir, airOf, fastestAir } from '../shot/airThings';
 import type { AirThing, Shot } from '../shot/schema';
 import type { Check } from './check';
@@ -29,7 +29,7 @@ export const windAndWeight: Check = {
     const only = { ...shot, gravity: { ...shot.gravity, enabled: false }, things: [wind] };
     // Gusts and eddies make it faster than its own number says.
     const perSpeed = fastestAir(wind) / Math.max(1e-6, airOf(wind)['speed']!);
-    return activeCloths(shot).flatMap((cloth) => {
+    return simulatedCloths(shot).flatMap((cloth) => {
       const pull = loadAcceleration(only, cloth) / G;
       const speedFor = (wanted: number) =>
         Number(

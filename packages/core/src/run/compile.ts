@@ -18,9 +18,11 @@ import { colliderModel, type FrameAt } from './colliderModel';
 import type { HoldContext } from './holds/context';
 import { holdModels } from './holds/holdModels';
 import { stillPins } from './holds/pins';
+import { remembered } from './holds/places';
 import { faceScales, passingFaces } from './faceScales';
 import { pairModels } from './pairModels';
-import { motionPoints } from './motionPoints';
+import { animatedPositions } from './animatedPositions';
+import { givenMesh, givenPositions, givenProblem, isGivenWell } from './given';
 import { requireRoom } from './neededBytes';
 import { nearOrigin, runOrigin } from './nearOrigin';
 import { CompileError, requireSound } from './sound';
@@ -33,6 +35,11 @@ export const AIR_DENSITY = 1.2;
 
 export function activeCloths(shot: Shot): Cloth[] {
   return shot.things.filter((thing): thing is Cloth => thing.role === 'cloth' && thing.enabled);
+}
+
+/** Those of them whose motion is computed, and not given. */
+export function simulatedCloths(shot: Shot): Cloth[] {
+  return activeCloths(shot).filter(({ given }) => given === null);
 }
 
 function activeColliders(shot: Shot): Collider[] {
@@ -54,15 +61,9 @@ export function startFrame(shot: Shot): number {
   return shot.firstFrame - shot.preRoll;
 }
 
-/** Where the animation that came with a cloth's mesh, and what the cloth rides, put its points at a frame, x y z in m in the world. */
-export function animatedPositions(shot: Shot, cloth: Cloth, assets: Assets, frame: number): Float32Array {
-  const mesh = shapeMesh(cloth.shape, assets);
-  const positions = motionPoints(mesh, cloth.motion, shot.frameRate, frame);
-  return placeBy({ ...mesh, positions }, poseAt(shot, cloth, frame)).positions;
-}
-
 /** Where a cloth's points are when the run starts, x y z in metres in the world. */
 export function startPositions(shot: Shot, cloth: Cloth, assets: Assets, frame = startFrame(shot)): Float32Array {
+  if (isGivenWell(cloth, assets)) return givenPositions(shot, cloth, assets, frame);
   if (cloth.start === null) return animatedPositions(shot, cloth, assets, frame);
   const pose = assets.get(cloth.start);
   if (!pose || pointCount(pose) !== pointCount(shapeMesh(cloth.shape, assets))) {
@@ -95,6 +96,11 @@ function compileAsPlaced(shot: Shot, assets: Assets, { still }: { still?: number
   if (cloths.length === 0) {
     throw new CompileError('There is no cloth in the run. Add a sheet, or switch a cloth on in Things.');
   }
+  if (cloths.every(({ given }) => given)) {
+    throw new CompileError(
+      'All cloth in the run follows a take or an animation, so nothing is to be computed. Add another cloth, or simulate one at Hold.',
+    );
+  }
   const gravityKeyed = shot.keys.some(({ number }) => number.startsWith('gravity.'));
   return {
     cloths,
@@ -126,6 +132,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
   if (holding.some(({ points }) => points.some((point) => point >= count))) {
     throw new CompileError(`“${cloth.name}” is held at points that its mesh no longer has. Hold it again.`);
   }
+  if (cloth.given) return givenModel(cloth, shot, assets, frame, frameAt);
   const { holds, ties } = holdModels(cloth, holdContext(shot, assets, frame, frameAt));
   const keyed = cloth.keys.some(({ number }) => number.startsWith('fabric.'));
   const passing = passingFaces(cloth, assets, frame);
@@ -144,6 +151,26 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
     ...(passing && { passing }),
+  };
+}
+
+/** Cloth that goes where it is given to: nothing else that it has matters, but how it touches. */
+function givenModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, frameAt: FrameAt | null): ClothModel {
+  const problem = givenProblem(cloth, assets);
+  if (problem !== null) throw new CompileError(problem);
+  const rest = givenMesh(shapeMesh(cloth.shape, assets));
+  const points = Array.from({ length: pointCount(rest) }, (_, point) => point);
+  const full = new Float32Array(points.length).fill(1);
+  const places = remembered((time) => givenPositions(shot, cloth, assets, frameAt?.(time) ?? frame));
+  return {
+    ...{ id: cloth.id, rest, given: true },
+    positions: places(0),
+    fabric: cloth.fabric,
+    ...masked(cloth, assets, frame, frameAt),
+    held: [],
+    holds: [{ points, placesAt: places, strengthsAt: () => full, carried: points }],
+    layerDistance: cloth.selfContact.thickness,
+    touchesItself: false,
   };
 }
 
@@ -232,7 +259,7 @@ export function substepsOf(shot: Shot, assets: Assets): number {
 
 /** Substeps a frame that spacing, fabric, quality and wind ask for. */
 export function ruleSubsteps(shot: Shot, assets: Assets): number {
-  const cloths = activeCloths(shot);
+  const cloths = simulatedCloths(shot);
   const scales = cloths.map((cloth) => clothScale(cloth, assets));
   return substepsFor(
     scales,

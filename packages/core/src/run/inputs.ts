@@ -33,7 +33,7 @@ const SEEN_ONLY = new Set([
   ...[clothSchema, colliderSchema, scenerySchema, ...Object.values(SHAPES).map(({ schema }) => schema)].flatMap(
     seenOnly,
   ),
-  ...['role', 'id', 'enabled', 'pinSets', 'ties', 'leashes', 'masks', 'fabricMasks', 'cues'],
+  ...['role', 'id', 'enabled', 'pinSets', 'ties', 'leashes', 'masks', 'fabricMasks', 'cues', 'given'],
 ]);
 
 function seenOnly({ shape }: { shape: object }): string[] {
@@ -106,6 +106,12 @@ function addThing(thing: Extract<Thing, { shape: unknown }>, assets: Assets, inp
     addCues(thing, inputs);
     delete inputs[`${thing.id}.selfContact.mask`];
     addMask(thing, thing.selfContact.mask, `${thing.id}.selfContact.mask`, inputs);
+  }
+  if (thing.role === 'cloth' && thing.given) {
+    const { asset, start } = thing.given;
+    const mesh = asset === null ? undefined : assets.get(asset);
+    inputs[`${thing.id}.given`] = mesh ? meshHash(mesh).slice(0, 12) : 'animation';
+    if (mesh) inputs[`${thing.id}.given.start`] = start;
   }
   const named = [thing.shape.kind === 'mesh' ? thing.shape.asset : null, thing.role === 'cloth' ? thing.start : null];
   for (const asset of named) {

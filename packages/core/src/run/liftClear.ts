@@ -5,6 +5,7 @@ import { poseAt } from '../shot/placement';
 import type { Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
+import { givenPositions, isGivenWell } from './given';
 import { worldBounds } from './worldBounds';
 
 /** Room that is left besides the clearance of what is below, in m. */
@@ -46,7 +47,10 @@ export function toGround(shot: Shot, thing: Thing, assets: Assets, frame: number
 }
 
 function placed(shot: Shot, thing: Extract<Thing, { shape: unknown }>, assets: Assets, frame: number): Mesh {
-  return placeBy(meshAt(thing, assets, frame), poseAt(shot, thing, frame));
+  const mesh = meshAt(thing, assets, frame);
+  if (thing.role === 'cloth' && isGivenWell(thing, assets))
+    return { ...mesh, positions: givenPositions(shot, thing, assets, frame) };
+  return placeBy(mesh, poseAt(shot, thing, frame));
 }
 
 /** The highest point of a mesh over the faces that a box covers, seen from above. */

@@ -1,5 +1,6 @@
 import type { Vector3 } from '../math/vector';
 import { bounds } from '../mesh/bounds';
+import type { Mesh } from '../mesh/mesh';
 import type { Assets } from '../shot/shapes';
 import type { Shot, Thing } from '../shot/schema';
 
@@ -26,15 +27,25 @@ export function nearOrigin(shot: Shot, assets: Assets, origin: Vector3): { shot:
   const moved = new Map(assets);
   const things = shot.things.map((thing) => {
     const near = thing.parent === null ? shifted(thing, origin) : thing;
-    if (near.role !== 'cloth' || near.start === null) return near;
-    const pose = assets.get(near.start);
-    if (!pose) return near;
-    // Under a name of its own: a mesh of the same id may be somebody's shape.
-    const start = `${near.start} near`;
-    moved.set(start, { ...pose, positions: pose.positions.map((value, i) => value - origin[i % 3]!) });
-    return { ...near, start };
+    if (near.role !== 'cloth') return near;
+    const keep = (id: string | null) => {
+      const mesh = id === null ? undefined : assets.get(id);
+      if (!mesh) return id;
+      // Under a name of its own: a mesh of the same id may be somebody's shape.
+      moved.set(`${id} near`, shiftedMesh(mesh, origin));
+      return `${id} near`;
+    };
+    const given = near.given && { ...near.given, asset: keep(near.given.asset) };
+    return { ...near, start: keep(near.start), given };
   });
   return { shot: { ...shot, things }, assets: moved };
+}
+
+function shiftedMesh(mesh: Mesh, origin: Vector3): Mesh {
+  const shift = (positions: Float32Array) => positions.map((value, i) => value - origin[i % 3]!);
+  const { positions, motion } = mesh;
+  // What moves point by point, frame by frame, is moved with where it is bound.
+  return { ...mesh, positions: shift(positions), ...(motion && { motion: { ...motion, bind: shift(motion.bind) } }) };
 }
 
 function shifted<T extends Thing>(thing: T, origin: Vector3): T {

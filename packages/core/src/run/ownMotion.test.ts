@@ -5,7 +5,7 @@ import { createCloth, createLeash, createPinSet, createScenery, createShot, crea
 import type { Cloth, Shot, Thing } from '../shot/schema';
 import { BakeRun } from './bakeRun';
 import type { BakedFrame } from './frame';
-import { animatedPositions } from './compile';
+import { animatedPositions } from './animatedPositions';
 import { apart, mesh, point, SHAPE, top } from './heldShots';
 
 // Cloth and surfaces that came with animation.

@@ -3,7 +3,7 @@ import type { Shot } from '../shot/schema';
 import type { Model } from '../solver/model';
 import { Solver, UnstableError, type FrameMeasures, type SolverState } from '../solver/solver';
 import { fewestSubsteps, QUALITIES } from '../solver/substeps';
-import { activeCloths, clothScale, startFrame, substepsOf } from './compile';
+import { clothScale, simulatedCloths, startFrame, substepsOf } from './compile';
 import { RunCues, type CueState } from './cues';
 import type { Heed } from './frame';
 import {
@@ -126,7 +126,7 @@ export class PacedSolver {
     const { quality, substeps: byHand } = shot.run;
     const rule = substepsOf(shot, assets);
     const { promised } = QUALITIES[quality];
-    const scales = activeCloths(shot).map((cloth) => clothScale(cloth, assets));
+    const scales = simulatedCloths(shot).map((cloth) => clothScale(cloth, assets));
     const fewest = fewestSubsteps(scales, this.#seconds, quality);
     this.#limits = promised === null || byHand !== null ? null : paceLimits(promised, rule, fewest);
     if (this.#live && this.#limits) this.#limits.most = Math.min(this.#limits.most, whole(rule * 2));

@@ -18,7 +18,9 @@ export function hasOpenSeams({ cloths }: Model): boolean {
 /** How many frames after the beginning of a run its seams are closed. */
 export function closingFrames({ things }: Shot): number {
   const frames = things.map((thing) =>
-    thing.role === 'cloth' && thing.enabled && thing.shape.kind === 'pattern' ? thing.shape.closing : 0,
+    thing.role === 'cloth' && thing.enabled && thing.given === null && thing.shape.kind === 'pattern'
+      ? thing.shape.closing
+      : 0,
   );
   return Math.max(0, ...frames);
 }

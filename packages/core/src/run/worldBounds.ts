@@ -5,10 +5,12 @@ import type { Shot, Thing } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { meshAt } from '../shot/shapes/sizeKeys';
 import { startFrame } from './compile';
+import { givenPositions, isGivenWell } from './given';
 
 /** The box around a thing in the world at a frame; undefined for mounts and the endless ground. */
 export function worldBounds(shot: Shot, thing: Thing, assets: Assets, frame = startFrame(shot)): Bounds | undefined {
   if (!('shape' in thing) || thing.shape.kind === 'ground') return undefined;
+  if (thing.role === 'cloth' && isGivenWell(thing, assets)) return bounds(givenPositions(shot, thing, assets, frame));
   const box = meshBounds(meshAt(thing, assets, frame));
   if (!box) return undefined;
   const pose = poseAt(shot, thing, frame);

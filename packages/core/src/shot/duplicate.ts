@@ -42,6 +42,8 @@ export function copiesOf(shot: Shot, ids: readonly string[], assets: Assets): Co
   const poses = new Map<string, Mesh>();
   things.forEach((copy, i) => {
     const start = copy.role === 'cloth' && copy.start !== null ? assets.get(copy.start) : undefined;
+    // A copy that went where its original goes would lie in it all the time.
+    if (copy.role === 'cloth' && copy.given?.asset) copy.given = null;
     if (copy.role !== 'cloth' || !start) return;
     const [from, to] = [originals[i]!, copy].map((thing) => poseAt(after, thing, shot.firstFrame));
     copy.start = newId();

@@ -39,6 +39,18 @@ export const motionSchema = z.strictObject({
   repeat: z.boolean().default(false).describe('Whether it begins again at its end.'),
 });
 
+/** Motion that cloth is given: it is not computed, and other cloth meets it. */
+export const givenSchema = z.strictObject({
+  asset: id
+    .nullable()
+    .default(null)
+    .describe(
+      'Id of the mesh that has its points frame by frame, in the world; null: the animation that came with its own mesh.',
+    ),
+  start: z.number().min(-10_000).max(100_000).default(1).describe('Frame of the first of them.'),
+  from: lookOnly(z.string().max(200).default('').describe('What it was taken from, in words.')),
+});
+
 export const printSchema = z.strictObject({
   kind: z.enum(['plain', 'stripe', 'check', 'dots', 'picture']).default('plain'),
   colour: colour.default('#D8CDB4'),
@@ -180,6 +192,7 @@ export const clothSchema = z.strictObject({
     .nullable()
     .default(null)
     .describe('The animation that came with its mesh: where it starts, and what pins and leashes can follow.'),
+  given: givenSchema.nullable().default(null).describe('Motion that it is given instead of being simulated.'),
   cues: z.array(cueSchema).max(MOST.cues).default([]).describe('What changes while it moves, when something happens.'),
   finish: lookOnly(
     z
@@ -301,6 +314,7 @@ export type Role = Thing['role'];
 export type Cloth = z.infer<typeof clothSchema>;
 export type Collider = z.infer<typeof colliderSchema>;
 export type Print = z.infer<typeof printSchema>;
+export type Given = z.infer<typeof givenSchema>;
 export type ThingMotion = z.infer<typeof motionSchema>;
 export type ContactShape = (typeof CONTACT_SHAPES)[number];
 export type AirThing = z.infer<typeof airThingSchema>;

@@ -1,7 +1,7 @@
 import type { Fabric } from '../fabric/fabric';
 import type { FaceScales } from '../fabric/faceScales';
 import { length } from '../math/vector';
-import { pointCount } from '../mesh/mesh';
+import { pointCount, type Mesh } from '../mesh/mesh';
 import { oncePerMesh } from '../mesh/oncePerMesh';
 import { topology, type Topology } from '../mesh/topology';
 import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './air/airTriangles';
@@ -39,6 +39,13 @@ export interface ClothState {
   slowing: number;
 }
 
+const NOTHING: Mesh = { positions: new Float32Array(), triangles: new Uint32Array() };
+
+/** What makes a cloth cloth: of one whose motion is given nothing, for only its surface matters. */
+export function insideOf({ given, rest }: ClothModel): Mesh {
+  return given ? NOTHING : rest;
+}
+
 /** Where a cloth lies in the kernel's memory. */
 interface ClothPlace {
   /** Address of the points of all cloths. */
@@ -57,7 +64,8 @@ export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPl
   const fabric = model.fabricAt?.(0) ?? model.fabric;
   const points = pointCount(rest);
   const scales = model.scalesAt?.(0) ?? model.scales;
-  const flat = flatTriangles(rest, fabric, scales);
+  const inside = insideOf(model);
+  const flat = flatTriangles(inside, fabric, scales);
   const t = topology(rest);
   const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
   const values = memory.floats(place.points + firstPoint * 16, points * 4);
@@ -65,13 +73,13 @@ export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPl
     values.set(model.positions.subarray(i * 3, i * 3 + 3), i * 4);
     values[i * 4 + 3] = inverseMasses[i]!;
   }
-  const membrane = buildMembrane(memory, rest, flat, firstPoint, place.idlePoint);
-  const bend = buildBend(memory, rest, t, firstPoint);
+  const membrane = buildMembrane(memory, inside, flat, firstPoint, place.idlePoint);
+  const bend = buildBend(memory, inside, topology(inside), firstPoint);
   const curl = buildCurl(memory, bend, firstPoint, points);
-  const attachments = buildAttachments(memory, pinnedOf(model, fabric, place.gravity), t, firstPoint);
-  const slowing = scales?.damping ? memory.allocate(points * 4) : 0;
+  const attachments = buildAttachments(memory, pinnedOf(model, fabric, place.gravity), topology(inside), firstPoint);
+  const slowing = scales?.damping && !model.given ? memory.allocate(points * 4) : 0;
   if (slowing !== 0) memory.floats(slowing, points).set(pointScales(rest, scales, 'damping'));
-  const airTriangles = buildAirTriangles(memory, rest, flat, fabric, firstPoint, scales);
+  const airTriangles = buildAirTriangles(memory, inside, flat, fabric, firstPoint, scales);
   return {
     model,
     fabric,
@@ -99,13 +107,14 @@ export function takeCloth(memory: KernelMemory, cloth: ClothState, model: ClothM
   const { rest } = model;
   const fabric = model.fabricAt?.(0) ?? model.fabric;
   const scales = model.scalesAt?.(0) ?? model.scales;
-  const flat = flatTriangles(rest, fabric, scales);
+  const inside = insideOf(model);
+  const flat = flatTriangles(inside, fabric, scales);
   const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
   Object.assign(cloth, { model, fabric, scales, flat, inverseMasses, freeMasses });
   const values = memory.floats(place.points + cloth.firstPoint * 16, cloth.points * 4);
   for (let i = 0; i < cloth.points; i++) values[i * 4 + 3] = inverseMasses[i]!;
   setFlatTriangles(memory, cloth.membrane, flat);
-  setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), cloth.topology);
+  setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), topology(inside));
   setAirMasses(memory, cloth.airTriangles, flat, fabric, scales);
   setAirScales(memory, cloth.airTriangles, scales);
   if (cloth.slowing !== 0) memory.floats(cloth.slowing, cloth.points).set(pointScales(rest, scales, 'damping'));
@@ -113,6 +122,10 @@ export function takeCloth(memory: KernelMemory, cloth: ClothState, model: ClothM
 
 /** In 1/kg, as they begin and as they are free: what is held, or carried from the start, does not move. */
 function inverseMassesOf(model: ClothModel, flat: FlatTriangles): Pick<ClothState, 'inverseMasses' | 'freeMasses'> {
+  if (model.given) {
+    const none = new Float64Array(pointCount(model.rest));
+    return { inverseMasses: none, freeMasses: none.slice() };
+  }
   const freeMasses = Float64Array.from(flat.pointMasses, (mass) => (mass > 0 ? 1 / mass : 0));
   const inverseMasses = freeMasses.slice();
   for (const point of heldAlways(model)) inverseMasses[point] = 0;
@@ -126,7 +139,8 @@ function heldAlways({ held, holds = [] }: ClothModel): number[] {
 
 function pinnedOf(model: ClothModel, fabric: Fabric, gravity: number): Pinned {
   const loosest = { ...fabric, ...loosestAnywhere(model, fabric) };
-  return { rest: model.rest, held: heldAlways(model), fabric: loosest, acceleration: model.load ?? gravity };
+  const held = model.given ? [] : heldAlways(model);
+  return { rest: insideOf(model), held, fabric: loosest, acceleration: model.load ?? gravity };
 }
 
 /** The longest edge of a mesh, in m. */
@@ -143,20 +157,19 @@ const longestEdge = oncePerMesh((mesh): number => {
 });
 
 /** Writes the points, edges and faces of a cloth that feel colliders. */
-export function writeFeelers(
-  memory: KernelMemory,
-  { model, fabric, scales, firstPoint, points, topology: t }: ClothState,
-): Feelers {
+export function writeFeelers(memory: KernelMemory, { model, fabric, scales, firstPoint, points }: ClothState): Feelers {
   const write = (features: Uint32Array) => {
     const address = memory.allocate(features.length * 4);
     memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
     return address;
   };
-  const { triangles } = model.rest;
+  // What is given its motion feels none.
+  const { triangles } = insideOf(model);
+  const { edgePoints, edgeCount } = topology(insideOf(model));
   return {
     firstPoint,
     points,
-    edges: { address: write(t.edgePoints), count: t.edgeCount },
+    edges: { address: write(edgePoints), count: edgeCount },
     faces: { address: write(triangles), count: triangles.length / 3 },
     longestEdge: longestPossible(model, fabric),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, scales),

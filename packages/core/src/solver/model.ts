@@ -41,6 +41,8 @@ export type LooseNumbers = Pick<Fabric, 'weight' | 'restWarp' | 'restWeft' | 'st
 
 export interface ClothModel {
   id: string;
+  /** Its motion is given by what holds it, point for point: nothing of it is computed, and others meet its surface. */
+  given?: boolean;
   /** The shape as cut. Material coordinates, where it has them, say how it lies flat and where the warp runs. */
   rest: Mesh;
   /** Where the points start, x y z in metres. */

@@ -28,6 +28,7 @@ function sameCloth(a: ClothModel, b: ClothModel): boolean {
   return (
     a.id === b.id &&
     a.rest === b.rest &&
+    Boolean(a.given) === Boolean(b.given) &&
     sameList(a.held, b.held) &&
     sameEach(a.holds ?? [], b.holds ?? [], (x, y) => sameList(x.points, y.points) && sameList(x.carried, y.carried)) &&
     sameEach(a.ties ?? [], b.ties ?? [], sameTie) &&

@@ -1,7 +1,7 @@
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { INTERVAL, setBend, setFabric } from './constraints/clothFabric';
-import { addCloth, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
+import { addCloth, insideOf, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './contact/colliderMesh';
 import {
   addColliderRecord,
@@ -121,7 +121,7 @@ export class Solver {
     this.#holds = new Holds(this.#memory, this.#heldCloths(), firstPointOf);
     const at = { points: this.#points, displacement: this.#displacement };
     this.#constraints = [
-      ...clothConstraints(this.#memory, this.#cloths, { ...at, residual: this.#residual, velocity: this.#velocity }),
+      ...clothConstraints(this.#memory, this.#simulated, { ...at, residual: this.#residual, velocity: this.#velocity }),
       this.#holds.asConstraint(this.#points, this.#displacement),
     ];
     this.#forces = new Forces(this.#memory, model.air, this.#cloths, {
@@ -135,6 +135,10 @@ export class Solver {
   #placeOf(firstPoint: number): Parameters<typeof addCloth>[2] {
     const gravity = length(this.#model.air.gravity);
     return { points: this.#points, firstPoint, idlePoint: this.#count - 1, gravity };
+  }
+
+  get #simulated(): ClothState[] {
+    return this.#cloths.filter(({ model: { given } }) => !given);
   }
 
   #heldCloths(): HeldCloth[] {
@@ -167,7 +171,7 @@ export class Solver {
   }
 
   #meetingCloths(): MeetingCloth[] {
-    return this.#cloths.map(({ model: { id, touchesItself = true } }) => ({ id, touchesItself }));
+    return this.#cloths.map(({ model: { id, touchesItself = true, given = false } }) => ({ id, touchesItself, given }));
   }
 
   #addColliders(): void {
@@ -191,7 +195,8 @@ export class Solver {
 
   /** The cloths, by their number, that a collider touches, and how. */
   #touchedBy(collider: ColliderModel): { cloth: number; surface: TouchedSurface; target: number }[] {
-    return this.#cloths.flatMap(({ model: { id, fabric } }, cloth) => {
+    return this.#cloths.flatMap(({ model: { id, fabric, given } }, cloth) => {
+      if (given) return [];
       const own = pairOf(this.#model.pairs, id, collider.id);
       if (own && !own.touches) return [];
       const target = targetDistance(own?.clearance ?? collider.clearance, fabric.thickness);
@@ -561,8 +566,9 @@ function told({ pointOf }: ClothModel, own: Float32Array<ArrayBuffer>): Float32A
 }
 
 /** Whether the same faces of a cloth have an area with the numbers of another model: only those are laid out. */
-function sameFaces({ flat }: ClothState, { rest, fabric, fabricAt, scales, scalesAt }: ClothModel): boolean {
-  const { areas } = flatTriangles(rest, fabricAt?.(0) ?? fabric, scalesAt?.(0) ?? scales);
+function sameFaces({ flat }: ClothState, model: ClothModel): boolean {
+  const { fabric, fabricAt, scales, scalesAt } = model;
+  const { areas } = flatTriangles(insideOf(model), fabricAt?.(0) ?? fabric, scalesAt?.(0) ?? scales);
   return areas.every((area, face) => area > 0 === flat.areas[face]! > 0);
 }
 

@@ -11,6 +11,7 @@ import { useDocumentStore } from '../../session/document';
 import { useSelectionStore } from '../../stores/selection';
 import CheckLine from '../CheckLine.vue';
 import StationPanel from '../StationPanel.vue';
+import GivenFields from './GivenFields.vue';
 import HoldFields from './HoldFields.vue';
 import MaskPanel from './MaskPanel.vue';
 import SelectPoints from './SelectPoints.vue';
@@ -72,6 +73,7 @@ const kindOf = (hold: Hold) => ('to' in hold ? 'tie' : 'gather' in hold ? 'pins'
   <StationPanel title="Hold" help="Where it is held: pins, ties to other things, leashes.">
     <p v-if="!cloth" class="small empty">There is no cloth yet. Add a sheet at the Stage.</p>
     <template v-else>
+      <GivenFields :key="cloth.id" :cloth="cloth" />
       <ChoiceRow
         class="work"
         label="Work at Hold"

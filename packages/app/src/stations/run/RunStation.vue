@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import {
-  activeCloths,
   activeContacts,
   bendHonoured,
   brokenText,
@@ -12,6 +11,7 @@ import {
   MOST_RETAKES,
   QUALITIES,
   ruleSubsteps,
+  simulatedCloths,
   substepsOf,
   type Quality,
   type Quantity,
@@ -77,9 +77,9 @@ const honours = computed(() => {
   const shot = document.shot;
   if (!shot) return null;
   const h = 1 / shot.frameRate / substeps.value;
-  const scales = activeCloths(shot).map((cloth) => clothScale(cloth, document.assets));
+  const scales = simulatedCloths(shot).map((cloth) => clothScale(cloth, document.assets));
   if (scales.length === 0) return null;
-  const acceleration = Math.max(...activeCloths(shot).map((cloth) => loadAcceleration(shot, cloth)));
+  const acceleration = Math.max(...simulatedCloths(shot).map((cloth) => loadAcceleration(shot, cloth)));
   return {
     stretch: Math.max(...scales.map((scale) => falseStretch(scale, acceleration, h))),
     bend: Math.min(...scales.map((scale) => bendHonoured(scale, h))),

@@ -58,6 +58,7 @@ function describeChange({ path, before, after }: InputChange, shot: Shot): { wha
   if (rest[0] === 'shape' && (rest[1] === 'pieces' || rest[1] === 'seams' || rest[1] === 'weave')) {
     return { what: `${thing?.name ?? 'Cloth'}, ${patternPart(rest.slice(1), thing)}`, values: 'changed' };
   }
+  if (rest[0] === 'given') return { what: `${thing?.name ?? 'Cloth'}, what it follows`, values: 'changed' };
   if (rest[0] === 'fabric' && rest[2] === 'mask') {
     const number = lookUp(fabricSchema, rest[1]!)?.label.toLowerCase() ?? rest[1]!;
     return { what: `${thing?.name ?? 'Cloth'}, mask of ${number}`, values: 'changed' };

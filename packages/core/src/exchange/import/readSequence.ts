@@ -3,7 +3,8 @@ import { decodeText } from '../decodeText';
 import { readObjParts, type NamedMesh } from '../objRead';
 import { ReadError } from '../readError';
 import { unzipWanted } from '../unzipWanted';
-import { missingNote, movingMesh } from './movingMesh';
+import { movingMesh } from '../../mesh/movingMesh';
+import { missingNote } from './missingNote';
 import { readPly } from './readPly';
 
 /** NAME/0001.obj, or 0001.ply without a folder; other files in the zip are left aside. */

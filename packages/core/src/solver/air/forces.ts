@@ -71,7 +71,8 @@ export class Forces {
     const interval = h * INTERVAL;
     const { run } = this.#memory;
     const gravity = this.#gravity(time);
-    for (const { fabric, firstPoint, points, slowing } of this.#cloths) {
+    for (const { model, fabric, firstPoint, points, slowing } of this.#cloths) {
+      if (model.given) continue;
       const { points: p, velocity: v, acceleration: a } = this.#at;
       const first = firstPoint * 16;
       const most = SLOWING * fabric.damping;
@@ -81,7 +82,7 @@ export class Forces {
     }
     for (const { fabric, airTriangles } of this.#cloths) {
       const { pressure } = fabric;
-      if (pressure === 0) continue;
+      if (pressure === 0 || airTriangles.count === 0) continue;
       run.addPressure(this.#at.points, this.#at.acceleration, airTriangles.address, airTriangles.count, pressure);
     }
     if (this.#air.density > 0) this.#addAir(this.#air.windAt(time), interval);
@@ -94,7 +95,7 @@ export class Forces {
   #addAir(wind: Vector3, interval: number): void {
     const field = this.#samples?.velocities ?? 0;
     for (const { fabric, airTriangles } of this.#cloths) {
-      if (fabric.airAcross === 0 && fabric.airAlong === 0) continue;
+      if ((fabric.airAcross === 0 && fabric.airAlong === 0) || airTriangles.count === 0) continue;
       this.#memory.run.addAir(
         this.#at.points,
         this.#at.velocity,

@@ -32,6 +32,7 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, points: numbe
   const scales = (cloth.scales = scalesAt?.(time) ?? scalesBefore);
   const differs = (name: FabricNumber) =>
     now[name] !== before[name] || !sameValues(scales?.[name], scalesBefore?.[name]);
+  if (cloth.model.given) return differs('friction') || differs('thickness');
   cloth.flat = flatTriangles(rest, now, scales);
   setFlatTriangles(memory, cloth.membrane, cloth.flat);
   if (scalesAt) setAirScales(memory, cloth.airTriangles, scales);

@@ -14,6 +14,8 @@ export function pairOf(pairs: readonly PairModel[] | undefined, a: string, b: st
 export interface MeetingCloth {
   id: string;
   touchesItself: boolean;
+  /** Its motion is given. Two such cloths do not meet: neither gives way. */
+  given?: boolean;
 }
 
 /** Writes how each cloth meets each; the layout is in kernel/assembly/layers/data.ts. Returns its address. */
@@ -40,7 +42,8 @@ export function setMeetings(
     cloths.forEach((b, j) => {
       const at = (i * cloths.length + j) * ENTRY_WORDS;
       const pair = i === j ? undefined : pairOf(pairs, a.id, b.id);
-      integers[at] = (i === j ? a.touchesItself : (pair?.touches ?? true)) ? 1 : 0;
+      const other = !(a.given && b.given) && (pair?.touches ?? true);
+      integers[at] = (i === j ? a.touchesItself : other) ? 1 : 0;
       numbers.set([pair?.clearance ?? -1, pair?.friction ?? -1], at + 1);
     }),
   );

@@ -2,7 +2,8 @@ import { vec3 } from 'gl-matrix';
 import type { Mesh } from '../../../mesh/mesh';
 import type { NamedMesh } from '../../objRead';
 import { ReadError } from '../../readError';
-import { missingNote, movingMesh } from '../movingMesh';
+import { movingMesh } from '../../../mesh/movingMesh';
+import { missingNote } from '../missingNote';
 import { numbersAt, placeAt, placeTimes } from './placeAt';
 import { UsdStage, type UsdSeries } from './usdStage';
 

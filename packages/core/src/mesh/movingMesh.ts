@@ -1,17 +1,10 @@
-import type { Mesh, Motion } from '../../mesh/mesh';
+import type { Mesh, Motion } from './mesh';
 
-// Meshes that were read frame by frame, as one mesh that moves.
+/** The clip of a mesh that was put together of frames. */
+export const FRAMES_CLIP = 'Frames';
 
 export interface NumberedFrame {
   number: number;
-}
-
-/** Which frames are missing, in words: as many as are known to be, else nothing where the steps between them are all the same. */
-export function missingNote(name: string, frames: readonly NumberedFrame[], known?: number): string | null {
-  const steps = frames.slice(1).map(({ number }, i) => number - frames[i]!.number);
-  if (known === undefined && steps.every((step) => step === steps[0])) return null;
-  const missing = known ?? steps.reduce((sum, step) => sum + step - 1, 0);
-  return `${missing === 1 ? 'One frame' : `${missing} frames`} of “${name}” ${missing === 1 ? 'is' : 'are'} missing between the first and the last; what lies between is filled in evenly.`;
 }
 
 /** One mesh that is at each frame where it was read to be: each frame is a morph target of its own. */
@@ -39,7 +32,7 @@ export function movingMesh(meshes: readonly Mesh[], frames: readonly NumberedFra
     targets: others.map(({ positions }) => positions.map((value, i) => value - first.positions[i]!)),
     clips: [
       {
-        name: 'Frames',
+        name: FRAMES_CLIP,
         rate,
         samples,
         matrices: Float32Array.from({ length: samples * 12 }, (_, i) =>

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { shapeMesh, type Cloth } from '@lumbra/core';
+import { computed } from 'vue';
+import { useGivenActs } from '../../acts/useGivenActs';
+import PickLine from '../../fields/PickLine.vue';
+import { useDocumentStore } from '../../session/document';
+import { takeName, useTakesStore } from '../../stores/takes';
+
+// Whether a cloth is simulated, or goes where a take or its animation has it.
+
+const ANIMATION = 'animation';
+const NOW = 'now';
+
+const props = defineProps<{ cloth: Cloth }>();
+const document = useDocumentStore();
+const takes = useTakesStore();
+const { reading, simulate, followAnimation, followTake } = useGivenActs();
+
+const isAnimated = computed(
+  () => props.cloth.motion !== null && shapeMesh(props.cloth.shape, document.assets).motion !== undefined,
+);
+const followable = computed(() => takes.list.filter(({ source, sum }) => source === 'bake' && sum.frames > 1));
+/** What it was given from a take is in the shot: the take itself may be gone, or be another one by now. */
+const current = computed(() => {
+  const { given } = props.cloth;
+  return given === null ? '' : given.asset === null ? ANIMATION : NOW;
+});
+const options = computed(() => [
+  ...(current.value === NOW ? [{ id: NOW, name: props.cloth.given!.from || 'a take' }] : []),
+  ...(isAnimated.value ? [{ id: ANIMATION, name: 'its animation' }] : []),
+  ...followable.value.map((take) => ({ id: take.id, name: takeName(take) })),
+]);
+
+function pick(id: string): void {
+  if (id === NOW) return;
+  const take = followable.value.find((one) => one.id === id);
+  if (take) void followTake(props.cloth, take);
+  else if (id === ANIMATION) followAnimation(props.cloth);
+  else simulate(props.cloth);
+}
+</script>
+
+<template>
+  <div v-if="options.length > 0">
+    <PickLine
+      label="Follows"
+      name="What the cloth follows"
+      none="nothing, simulated"
+      :model-value="current"
+      :options="options"
+      :disabled="reading"
+      @pick="pick"
+    />
+    <p v-if="reading" class="small follows" role="status">Reading the take…</p>
+    <p v-else-if="cloth.given" class="small follows">
+      It is not computed, and nothing moves it otherwise. Other cloth meets it exactly.
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.follows {
+  margin: 2px 0 10px 16px;
+}
+</style>
