@@ -5,7 +5,11 @@ import type { TakeRow } from '../storage/database';
 import { readAccount, takenShot } from '../storage/takes';
 import { errorText, useNoticeStore } from '../stores/notice';
 import { takeName, useTakesStore } from '../stores/takes';
+import { bytesText } from '../takes/words';
 import { framesHost } from '../workers/hosts';
+
+/** More than this of one cloth's motion, in bytes, a document is too heavy with. */
+const MOST_BYTES = 400e6;
 
 /** The acts that give a cloth its motion, or let it be simulated again; each is one undoable edit. */
 export function useGivenActs() {
@@ -40,6 +44,8 @@ export function useGivenActs() {
       if (!shot || index < 0) return notice.remark(`${cloth.name} is not in ${name}: nothing was changed.`);
       const { positions, triangles } = shapeMesh(cloth.shape, document.assets);
       const frames = account.map(({ frame, stats: { fingerprint } }) => ({ frame, fingerprint }));
+      const bytes = frames.length * positions.byteLength;
+      if (bytes > MOST_BYTES) return notice.remark(tooHeavy(cloth, name, bytes));
       const { frameRate } = shot;
       const read = await framesHost.call((api) =>
         api.motion(take.id, index, frames, { mesh: { positions, triangles }, frameRate }),
@@ -62,4 +68,8 @@ export function useGivenActs() {
   }
 
   return { reading, simulate, followAnimation, followTake };
+}
+
+function tooHeavy(cloth: Cloth, take: string, bytes: number): string {
+  return `${cloth.name} does not follow ${take}: its motion there is ${bytesText(bytes)}, and a shot keeps at most ${bytesText(MOST_BYTES)} of a cloth. Cut the take after the frames that you need, or bake it with wider spacing.`;
 }

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useGivenActs } from '../../acts/useGivenActs';
 import PickLine from '../../fields/PickLine.vue';
 import { useDocumentStore } from '../../session/document';
+import { bytesText } from '../../takes/words';
 import { takeName, useTakesStore } from '../../stores/takes';
 
 // Whether a cloth is simulated, or goes where a take or its animation has it.
@@ -20,6 +21,11 @@ const isAnimated = computed(
   () => props.cloth.motion !== null && shapeMesh(props.cloth.shape, document.assets).motion !== undefined,
 );
 const followable = computed(() => takes.list.filter(({ source, sum }) => source === 'bake' && sum.frames > 1));
+/** How heavy the frames that it follows are in the document. */
+const weighs = computed(() => {
+  const { motion } = document.assets.get(props.cloth.given?.asset ?? '') ?? {};
+  return motion && bytesText(motion.targets.reduce((sum, { byteLength }) => sum + byteLength, motion.bind.byteLength));
+});
 /** What it was given from a take is in the shot: the take itself may be gone, or be another one by now. */
 const current = computed(() => {
   const { given } = props.cloth;
@@ -54,6 +60,7 @@ function pick(id: string): void {
     <p v-if="reading" class="small follows" role="status">Reading the take…</p>
     <p v-else-if="cloth.given" class="small follows">
       It is not computed, and nothing moves it otherwise. Other cloth meets it exactly.
+      <template v-if="weighs">Its motion is kept in the shot: {{ weighs }}.</template>
     </p>
   </div>
 </template>
