@@ -22,6 +22,7 @@ import { openBench } from '../testing/openBench';
 import { bakeTake, type BakeEvents } from '../workers/bakeJob';
 import type { LivePose } from '../workers/liveRun';
 import type { BakeListener, BakeRequest, PoseListener } from '../workers/run.worker';
+import { useNoticeStore } from './notice';
 import { useTakesStore } from './takes';
 import { useUndoStore } from './undo';
 
@@ -430,6 +431,23 @@ describe('poses outside the timeline', () => {
     run.goTo(2);
     expect(run.pose).toBeNull();
     expect(run.shownFrame).toBe(2);
+  });
+
+  it('say when a thread was lost, and go on', async () => {
+    const { run } = await open();
+    const said = vi.spyOn(useNoticeStore(), 'remark');
+    const told = vi.fn();
+    worker.settle.mockImplementation(async (_: SentShot, __: StopFlag, listener: PoseListener<unknown>) => {
+      listener.alone();
+      told(run.status, run.onOneThread);
+      listener.ended(null);
+      await Promise.resolve();
+    });
+    expect(run.onOneThread).toBe(false);
+    await run.startSettle();
+    expect(told).toHaveBeenCalledWith('settling', true);
+    expect(said).toHaveBeenCalledWith(expect.stringMatching(/^A thread stopped in the middle/));
+    expect([run.status, run.onOneThread]).toEqual(['idle', true]);
   });
 
   it('of cloth that has other points now are not shown', async () => {

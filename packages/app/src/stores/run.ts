@@ -57,6 +57,9 @@ export const useRunStore = defineStore('run', () => {
   let left: { source: 'settle' | 'live'; still: BakedFrame; shot: Shot; span: TakeSpan } | null = null;
   const canKeepStill = ref(false);
   let flag: StopFlag = null;
+  /** The worker that lost its helpers; another one has new ones. */
+  const alone = ref<number | null>(null);
+  const onOneThread = computed(() => alone.value !== null && alone.value === runHost.generation);
   /** The last bake’s frames are kept as far as they can be. */
   let settled: Promise<void> = Promise.resolve();
   /** Rises with every job: what an old one still tells is not heard. */
@@ -210,6 +213,14 @@ export const useRunStore = defineStore('run', () => {
     ).then(() => undefined);
   }
 
+  /** A thread was lost: what runs goes on without it, and so does all that comes after in this worker. */
+  function goOnAlone(): void {
+    alone.value = runHost.generation;
+    notice.remark(
+      'A thread stopped in the middle. It goes on with one, to the same bits; nothing is lost, but it takes longer.',
+    );
+  }
+
   /** Starts a job in the worker and waits for its end. */
   function inWorker<Result>(
     start: (api: Comlink.Remote<RunWorker>, listener: unknown) => Promise<void>,
@@ -219,7 +230,7 @@ export const useRunStore = defineStore('run', () => {
       (api) =>
         new Promise<Result>((resolve, reject) => {
           const failed = (message: string) => reject(new Error(message));
-          const listener = Comlink.proxy({ ...heard, ended: resolve, failed });
+          const listener = Comlink.proxy({ ...heard, alone: goOnAlone, ended: resolve, failed });
           start(api, listener).catch(reject);
         }),
     );
@@ -391,6 +402,7 @@ export const useRunStore = defineStore('run', () => {
   }
 
   return {
+    onOneThread,
     status,
     stopping,
     frame,

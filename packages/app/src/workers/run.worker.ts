@@ -14,18 +14,26 @@ export interface BakeRequest {
   plan: Omit<BakePlan, 'origin'> & { origin: { frame: number; sent: SentShot; fingerprint: string } | null };
 }
 
-export type BakeListener = BakeEvents & { ended: (unkept: number[]) => void; failed: (message: string) => void };
+/** What every job tells besides its end. */
+export interface JobListener {
+  /** From here on it is computed on one thread: another has stopped answering. */
+  alone: () => void;
+  failed: (message: string) => void;
+}
+
+export type BakeListener = BakeEvents & JobListener & { ended: (unkept: number[]) => void };
 
 /** What a settle or a live run tells; it ends with the cloth as it lies then. */
-export interface PoseListener<Pose> {
+export interface PoseListener<Pose> extends JobListener {
   pose: (pose: Pose) => void;
   ended: (still: BakedFrame | null) => void;
-  failed: (message: string) => void;
 }
 
 const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 let job = new AbortController();
+/** Tells that helpers were given up, and the job goes on on one thread. */
+let alone: () => void = () => undefined;
 let liveRun: LiveRun | null = null;
 const received = new ReceivedShots();
 
@@ -41,10 +49,8 @@ function moved<T extends { positions: Float32Array<ArrayBuffer>[] }>(pose: T): T
 }
 
 /** Tells how a job ended: by its result, or by what went wrong. */
-async function told<T>(
-  work: () => Promise<T>,
-  listener: { ended: (result: T) => void; failed: (message: string) => void },
-): Promise<void> {
+async function told<T>(work: () => Promise<T>, listener: JobListener & { ended: (result: T) => void }): Promise<void> {
+  alone = () => listener.alone();
   try {
     listener.ended(await work());
   } catch (error) {
@@ -146,6 +152,6 @@ function pick({ progress, frame, kept, refused }: BakeListener): BakeEvents {
 
 export type RunWorker = typeof worker;
 
-startPageThreads();
+startPageThreads(() => alone());
 
 Comlink.expose(worker);

@@ -8,9 +8,9 @@ export function pageThreads(): number {
   return threadsFor(Math.min(MOST, navigator.hardwareConcurrency || 1));
 }
 
-/** In the worker that runs: takes the helpers that it may have. */
-export function startPageThreads(): void {
-  useThreads(pageThreads(), startHelper);
+/** In the worker that runs: takes the helpers that it may have; `lost` is called when they are given up. */
+export function startPageThreads(lost: () => void): void {
+  useThreads(pageThreads(), startHelper, { lost });
 }
 
 function startHelper(): Helper {

@@ -50,15 +50,6 @@ const SUBSTEPS: Quantity = {
   whole: true,
 };
 
-/** On how many threads it is computed, and why on one where the machine has more processors. */
-const threadText = (() => {
-  const threads = pageThreads();
-  if (threads > 1) return `on ${threads} threads`;
-  return navigator.hardwareConcurrency > 1
-    ? 'on one thread, for what serves this page does not let threads share memory (“lumbra serve” does)'
-    : 'on one thread';
-})();
-
 /** What each quality does where cloth meets cloth. */
 const CONTACT: Record<Quality, string> = {
   draft: 'Layers push each other but may cross.',
@@ -69,6 +60,16 @@ const CONTACT: Record<Quality, string> = {
 const document = useDocumentStore();
 const run = useRunStore();
 const takes = useTakesStore();
+
+/** On how many threads it is computed, and why on one where the machine has more processors. */
+const threadText = computed(() => {
+  if (run.onOneThread) return 'on one thread, for another stopped in the middle; a new tab has all again';
+  const threads = pageThreads();
+  if (threads > 1) return `on ${threads} threads`;
+  return navigator.hardwareConcurrency > 1
+    ? 'on one thread, for what serves this page does not let threads share memory (“lumbra serve” does)'
+    : 'on one thread';
+});
 
 const substeps = computed(() => (document.shot ? substepsOf(document.shot, document.assets) : 0));
 const byRule = computed(() => (document.shot ? ruleSubsteps(document.shot, document.assets) : 0));
