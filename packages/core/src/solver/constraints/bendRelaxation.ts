@@ -8,6 +8,11 @@ import { unfoldedAround } from './unfold';
 // surface; but points that are free move a little off it, and hinges share the bending between them as costs least: by 2 % on even
 // triangles, by nothing on a square grid, by more where triangles are uneven. So a patch of the mesh is bent, its inner points are
 // let go, and more is asked for by what is lost.
+//
+// And a mesh of hinges in all directions is a plate with a Poisson's ratio: of a third where its triangles are even, for a hinge feels the
+// curvature along it too, if that has any part across itself. Such a plate, wide and bent over an edge, is as stiff as asked for; a strip of it, whose
+// sides may curl up, is softer by the square of that ratio. A square grid has none. The fabric's numbers say how strips bend, and cloth hangs in
+// folds that are between both, so what is asked for lies between, nearer to strips. What hinges cannot be fitted to is made up for, too.
 
 /** Rings of points around the middle of the patch; the outermost two stay on the bent surface. */
 const RINGS = 7;
@@ -23,6 +28,18 @@ const CURVATURES = [
 /** What is left depends on what was asked for; after so many rounds, or once it changes by less than this, it is found. */
 const ROUNDS = 8;
 const FOUND = 1e-3;
+/** Hinges in all directions cannot be fitted to an uneven fabric altogether: more rounds would trade one direction for another without end. */
+const ROUNDS_COUPLED = 2;
+/** Rings of the patch over which the Poisson's ratio, and how well hinges are fitted, are found: on bent surfaces, so borders do not matter. */
+const FIT_RINGS = 20;
+/** The square of the ratio is 0.11 where triangles are even; far from that a mesh is a grid, or too small to be told. */
+const COUPLING = { least: 0.06, most: 0.2 };
+/** What acts of what was asked for is at least and at most taken as this. */
+const ACTS = { least: 2 / 3, most: 3 / 2 };
+/** How far of the way from wide cloth to narrow strips. */
+const TOWARDS_STRIPS = 2 / 3;
+/** Bent along both: has more energy than bent along each, where one couples with the other. */
+const BOWL = [1, 0, 1] as const;
 
 /**
  * The rigidity to ask of the hinges so that the mesh as a whole, its points free, bends as wanted. More may be lost along a stiff warp
@@ -32,12 +49,16 @@ export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): Be
   const neighbours = neighboursOf(rest, t);
   const { centre, depth } = farthestFromBorders(t, neighbours);
   const rings = Math.min(RINGS, depth);
-  if (rings < FEWEST_RINGS) return wanted;
-  const shareOf = relaxation(rest, t, gatherPatch(rest, t, neighbours, centre, rings), rings);
+  const free =
+    rings < FEWEST_RINGS ? null : relaxation(rest, t, gatherPatch(rest, t, neighbours, centre, rings), rings);
+  const asPlate = plateOf(rest, t, gatherPatch(rest, t, neighbours, centre, FIT_RINGS));
   const bias = ({ warp, weft, twist }: BendRigidity) => (warp + weft + 2 * twist) / 4;
   let asked = wanted;
-  for (let round = 0; round < ROUNDS; round++) {
-    const [u, v, ...biases] = shareOf(asked) as [number, number, number, number];
+  if (!free && !asPlate) return wanted;
+  for (let round = 0; round < (asPlate ? ROUNDS_COUPLED : ROUNDS); round++) {
+    const plate = asPlate?.(asked);
+    const shares = free?.(asked) ?? CURVATURES.map(() => 1);
+    const [u, v, ...biases] = shares.map((share, i) => share * (plate?.[i] ?? 1)) as [number, number, number, number];
     const [warp, weft] = [wanted.warp / u, wanted.weft / v];
     const across = bias(wanted) / ((biases[0] + biases[1]) / 2);
     const changed = Math.max(Math.abs(warp - asked.warp) / warp, Math.abs(weft - asked.weft) / weft);
@@ -47,29 +68,75 @@ export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): Be
   return asked;
 }
 
-/** Tells, of hinges of a rigidity and for each curvature, the share of the energy that is left when the inner points are let go. */
-function relaxation(rest: Mesh, t: Topology, patch: Patch, rings: number) {
+type Curvature = readonly [uu: number, uv: number, vv: number];
+
+/** The height of a bent surface at a point of a patch. */
+const heightOn =
+  ({ places }: Patch, [uu, uv, vv]: Curvature) =>
+  (point: number): number => {
+    const [u, v] = places.get(point)!;
+    return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
+  };
+
+function stiffHinges(
+  rest: Mesh,
+  t: Topology,
+  patch: Patch,
+): (rigidity: BendRigidity) => (Hinge & { stiffness: number })[] {
   const hinges = hingesOf(rest, patch);
   const faces = new Set(
     hinges.flatMap(({ from }) => from.flatMap(({ edge }) => [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!])),
   );
+  return (rigidity) => {
+    const stiffness = hingeWeights(rest, t, rigidity, { faces });
+    return hinges.map((hinge) => ({
+      ...hinge,
+      stiffness: hinge.from.reduce((sum, { edge, share }) => sum + share * stiffness[edge]!, 0),
+    }));
+  };
+}
+
+/**
+ * Tells, of hinges of a rigidity and for each curvature, how much of what was asked for acts, for what hinges in all directions are as a plate; null
+ * where they are as none, on a square grid.
+ */
+function plateOf(rest: Mesh, t: Topology, patch: Patch): ((rigidity: BendRigidity) => number[]) | null {
+  const hinges = stiffHinges(rest, t, patch);
+  const energiesOf = (rigidity: BendRigidity) => {
+    const stiff = hinges(rigidity);
+    return [...CURVATURES, BOWL].map((curvature) => energyOf(stiff, heightOn(patch, curvature)));
+  };
+  // Of an even fabric: what couples warp and weft is then the mesh alone.
+  const evenly = energiesOf({ warp: 1, weft: 1, twist: 1 });
+  const [warp, weft, , , both] = evenly as [number, number, number, number, number];
+  const coupling = ((both - warp - weft) / 2) ** 2 / (warp * weft);
+  if (!(coupling > COUPLING.least && coupling < COUPLING.most)) return null;
+  const size = CURVATURES.reduce((sum, _, i) => sum + evenly[i]!, 0) / CURVATURES.length;
+  return (rigidity) => {
+    const energies = energiesOf(rigidity);
+    return CURVATURES.map(([uu, uv, vv], i) => {
+      const wanted = rigidity.warp * uu * uu + rigidity.weft * vv * vv + 2 * rigidity.twist * uv * uv;
+      const acts = (energies[i]! / (size * wanted)) * (1 - TOWARDS_STRIPS * coupling);
+      return Math.min(ACTS.most, Math.max(ACTS.least, acts));
+    });
+  };
+}
+
+/** Twice the energy of a surface that is bent to these heights. */
+function energyOf(hinges: readonly (Hinge & { stiffness: number })[], height: (point: number) => number): number {
+  return hinges.reduce((all, { points, factors, stiffness }) => {
+    const angle = points.reduce((sum, point, i) => sum + factors[i]! * height(point), 0);
+    return all + stiffness * angle * angle;
+  }, 0);
+}
+
+/** Tells, of hinges of a rigidity and for each curvature, the share of the energy that is left when the inner points are let go. */
+function relaxation(rest: Mesh, t: Topology, patch: Patch, rings: number) {
+  const hinges = stiffHinges(rest, t, patch);
   const free = [...patch.rings].filter(([, ring]) => ring <= rings - 2).map(([point]) => point);
   const row = new Map(free.map((point, i) => [point, i]));
-  const heights = CURVATURES.map(([uu, uv, vv]) => (point: number) => {
-    const [u, v] = patch.places.get(point)!;
-    return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
-  });
-  return (rigidity: BendRigidity): number[] => {
-    const stiffness = hingeWeights(rest, t, rigidity, { faces });
-    return relaxedShares(
-      hinges.map((hinge) => ({
-        ...hinge,
-        stiffness: hinge.from.reduce((sum, { edge, share }) => sum + share * stiffness[edge]!, 0),
-      })),
-      row,
-      heights,
-    );
-  };
+  const heights = CURVATURES.map((curvature) => heightOn(patch, curvature));
+  return (rigidity: BendRigidity): number[] => relaxedShares(hinges(rigidity), row, heights);
 }
 
 interface Hinge {
