@@ -4,7 +4,7 @@ import { choose, chosen, row } from './controls';
 
 // Cloth that follows a take of it, while other cloth is simulated on it.
 
-const FOLLOWS = 'What the cloth follows';
+const MOTION = 'Motion of the cloth';
 
 test('a cloth follows a take of it, which may be deleted then, while another falls on it; it is simulated again', async ({
   page,
@@ -13,12 +13,12 @@ test('a cloth follows a take of it, which may be deleted then, while another fal
   await openShotFile(page, small);
   await station(page, 'Hold');
   // Without a take there is nothing to follow.
-  await expect(page.getByText('Follows', { exact: true })).toHaveCount(0);
+  await expect(page.getByText('Motion', { exact: true })).toHaveCount(0);
   await bake(page, small.lastFrame);
   await station(page, 'Hold');
-  await choose(page, FOLLOWS, 'Take 1');
-  await expect(page.getByText('It is not computed, and nothing moves it otherwise.')).toBeVisible();
-  await expect(chosen(page, FOLLOWS)).toHaveText(`Take 1, frames 1 to ${small.lastFrame}`);
+  await choose(page, MOTION, 'follows Take 1');
+  await expect(page.getByText(`Frames 1 to ${small.lastFrame}, kept in the shot`)).toBeVisible();
+  await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
 
   // Alone there is nothing to compute.
   await station(page, 'Run');
@@ -39,10 +39,10 @@ test('a cloth follows a take of it, which may be deleted then, while another fal
   await page.reload();
   await station(page, 'Hold');
   await row(page, 'Sheet').click();
-  await expect(chosen(page, FOLLOWS)).toHaveText(`Take 1, frames 1 to ${small.lastFrame}`);
-  await choose(page, FOLLOWS, 'nothing, simulated');
+  await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
+  await choose(page, MOTION, 'simulated');
   await expect(page.getByText('It is not computed')).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(chosen(page, FOLLOWS)).toHaveText(`Take 1, frames 1 to ${small.lastFrame}`);
+  await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
   await expect(page.locator(ERROR)).toHaveCount(0);
 });

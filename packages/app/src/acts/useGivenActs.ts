@@ -55,9 +55,9 @@ export function useGivenActs() {
         return notice.problem(
           `${cloth.name} cannot follow ${name}: it was cut otherwise then, or nothing of the take can be read back. Take the shot up as it was then, or bake again.`,
         );
-      const { id, mesh, start, end, lost } = read;
+      const { id, mesh, start, lost } = read;
       document.addAsset(id, mesh);
-      if (!give(cloth, `follows ${name}`, { asset: id, start, from: `${name}, frames ${start} to ${end}` })) return;
+      if (!give(cloth, `follows ${name}`, { asset: id, start, from: name })) return;
       if (lost > 0)
         notice.remark(`${lost} frames of ${name} could not be read back; what lies between is filled in evenly.`);
     } catch (error) {

@@ -57,9 +57,9 @@ export const useRunStore = defineStore('run', () => {
   let left: { source: 'settle' | 'live'; still: BakedFrame; shot: Shot; span: TakeSpan } | null = null;
   const canKeepStill = ref(false);
   let flag: StopFlag = null;
-  /** The worker that lost its helpers; another one has new ones. */
-  const alone = ref<number | null>(null);
-  const onOneThread = computed(() => alone.value !== null && alone.value === runHost.generation);
+  /** Whether the worker has lost its helpers, and which one: another one has new ones. */
+  const onOneThread = ref(false);
+  let aloneSince = 0;
   /** The last bake’s frames are kept as far as they can be. */
   let settled: Promise<void> = Promise.resolve();
   /** Rises with every job: what an old one still tells is not heard. */
@@ -117,6 +117,7 @@ export const useRunStore = defineStore('run', () => {
   }
 
   function finished(): void {
+    if (aloneSince !== runHost.generation) onOneThread.value = false;
     status.value = 'idle';
     stopping.value = false;
     progress.value = null;
@@ -215,7 +216,8 @@ export const useRunStore = defineStore('run', () => {
 
   /** A thread was lost: what runs goes on without it, and so does all that comes after in this worker. */
   function goOnAlone(): void {
-    alone.value = runHost.generation;
+    onOneThread.value = true;
+    aloneSince = runHost.generation;
     notice.remark(
       'A thread stopped in the middle. It goes on with one, to the same bits; nothing is lost, but it takes longer.',
     );

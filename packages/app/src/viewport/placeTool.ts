@@ -51,7 +51,9 @@ export class PlaceTool {
   async #make(): Promise<void> {
     if (this.#making) return;
     this.#making = true;
-    const { TransformControls } = await import('three/addons/controls/TransformControls.js');
+    // What cannot be loaded now is asked for again when handles are next shown.
+    const loading = import('three/addons/controls/TransformControls.js').finally(() => (this.#making = false));
+    const { TransformControls } = await loading;
     if (this.#disposed) return;
     const controls = (this.#controls = new TransformControls(this.#camera, this.#canvas));
     this.object.add(controls.getHelper());

@@ -31,17 +31,18 @@ const reader = {
     cloth: number,
     frames: readonly { frame: number; fingerprint: string }[],
     { mesh, frameRate }: { mesh: Mesh; frameRate: number },
-  ): Promise<{ id: string; mesh: Mesh; start: number; end: number; lost: number } | null> {
+  ): Promise<{ id: string; mesh: Mesh; start: number; lost: number } | null> {
     const read: { frame: number; positions: Float32Array }[] = [];
     for (const { frame, fingerprint } of frames) {
       const positions = await readFrame(take, frame, { fingerprint }).catch(() => null);
-      if (positions?.[cloth]?.length !== mesh.positions.length && positions) return null;
-      if (positions) read.push({ frame, positions: positions[cloth]! });
+      if (!positions) continue;
+      const own = positions[cloth];
+      if (own?.length !== mesh.positions.length) return null;
+      read.push({ frame, positions: own });
     }
     if (read.length === 0) return null;
     const moving = givenTake(mesh, read, frameRate);
-    const [start, end] = [read[0]!.frame, read.at(-1)!.frame];
-    return { id: meshId(moving), mesh: moving, start, end, lost: frames.length - read.length };
+    return { id: meshId(moving), mesh: moving, start: read[0]!.frame, lost: frames.length - read.length };
   },
 
   /** Copies the frames of a take up to one to another take. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shapeMesh, type Cloth } from '@lumbra/core';
+import { clipSeconds, shapeMesh, type Cloth } from '@lumbra/core';
 import { computed } from 'vue';
 import { useGivenActs } from '../../acts/useGivenActs';
 import PickLine from '../../fields/PickLine.vue';
@@ -21,10 +21,15 @@ const isAnimated = computed(
   () => props.cloth.motion !== null && shapeMesh(props.cloth.shape, document.assets).motion !== undefined,
 );
 const followable = computed(() => takes.list.filter(({ source, sum }) => source === 'bake' && sum.frames > 1));
-/** How heavy the frames that it follows are in the document. */
-const weighs = computed(() => {
-  const { motion } = document.assets.get(props.cloth.given?.asset ?? '') ?? {};
-  return motion && bytesText(motion.targets.reduce((sum, { byteLength }) => sum + byteLength, motion.bind.byteLength));
+/** Which frames it follows, and how heavy they are in the document. */
+const frames = computed(() => {
+  const { given } = props.cloth;
+  const { motion } = document.assets.get(given?.asset ?? '') ?? {};
+  const [clip] = motion?.clips ?? [];
+  if (!given || !motion || !clip) return null;
+  const last = given.start + Math.round(clipSeconds(clip) * document.shot!.frameRate);
+  const bytes = motion.targets.reduce((sum, { byteLength }) => sum + byteLength, motion.bind.byteLength);
+  return `Frames ${given.start} to ${last}, kept in the shot: ${bytesText(bytes)}.`;
 });
 /** What it was given from a take is in the shot: the take itself may be gone, or be another one by now. */
 const current = computed(() => {
@@ -32,9 +37,9 @@ const current = computed(() => {
   return given === null ? '' : given.asset === null ? ANIMATION : NOW;
 });
 const options = computed(() => [
-  ...(current.value === NOW ? [{ id: NOW, name: props.cloth.given!.from || 'a take' }] : []),
-  ...(isAnimated.value ? [{ id: ANIMATION, name: 'its animation' }] : []),
-  ...followable.value.map((take) => ({ id: take.id, name: takeName(take) })),
+  ...(current.value === NOW ? [{ id: NOW, name: `follows ${props.cloth.given!.from || 'a take'}` }] : []),
+  ...(isAnimated.value ? [{ id: ANIMATION, name: 'follows its animation' }] : []),
+  ...followable.value.map((take) => ({ id: take.id, name: `follows ${takeName(take)}` })),
 ]);
 
 function pick(id: string): void {
@@ -47,26 +52,28 @@ function pick(id: string): void {
 </script>
 
 <template>
-  <div v-if="options.length > 0">
+  <div v-if="options.length > 0" class="motion">
     <PickLine
-      label="Follows"
-      name="What the cloth follows"
-      none="nothing, simulated"
+      label="Motion"
+      name="Motion of the cloth"
+      none="simulated"
       :model-value="current"
       :options="options"
       :disabled="reading"
       @pick="pick"
     />
-    <p v-if="reading" class="small follows" role="status">Reading the take…</p>
-    <p v-else-if="cloth.given" class="small follows">
-      It is not computed, and nothing moves it otherwise. Other cloth meets it exactly.
-      <template v-if="weighs">Its motion is kept in the shot: {{ weighs }}.</template>
+    <p v-if="reading" class="small told" role="status">Reading the take…</p>
+    <p v-else-if="cloth.given" class="small told">
+      {{ frames }} It is not computed, and nothing moves it otherwise. Other cloth meets it exactly.
     </p>
   </div>
 </template>
 
 <style scoped>
-.follows {
-  margin: 2px 0 10px 16px;
+.motion {
+  margin-bottom: 8px;
+}
+.told {
+  margin: 2px 0 0 16px;
 }
 </style>

@@ -63,7 +63,7 @@ const takes = useTakesStore();
 
 /** On how many threads it is computed, and why on one where the machine has more processors. */
 const threadText = computed(() => {
-  if (run.onOneThread) return 'on one thread, for another stopped in the middle; a new tab has all again';
+  if (run.onOneThread) return 'on one thread, for another stopped in the middle; loaded again, the page has all';
   const threads = pageThreads();
   if (threads > 1) return `on ${threads} threads`;
   return navigator.hardwareConcurrency > 1

@@ -1,7 +1,7 @@
 import type { Mesh } from '../../mesh/mesh';
 import type { Topology } from '../../mesh/topology';
 import { bendParts } from './bendElements';
-import { hingeWeights, type BendRigidity } from './hingeWeights';
+import { hingeFit, hingeWeights, type BendRigidity } from './hingeWeights';
 import { unfoldedAround } from './unfold';
 
 // How much softer a mesh bends than its hinges say one by one. Hinge stiffnesses are fitted to points that lie on a smoothly bent
@@ -30,16 +30,14 @@ const ROUNDS = 8;
 const FOUND = 1e-3;
 /** Hinges in all directions cannot be fitted to an uneven fabric altogether: more rounds would trade one direction for another without end. */
 const ROUNDS_COUPLED = 2;
-/** Rings of the patch over which the Poisson's ratio, and how well hinges are fitted, are found: on bent surfaces, so borders do not matter. */
-const FIT_RINGS = 20;
+/** So many faces tell how hinges are fitted. */
+const FACES_LOOKED_AT = 1000;
 /** The square of the ratio is 0.11 where triangles are even; far from that a mesh is a grid, or too small to be told. */
 const COUPLING = { least: 0.06, most: 0.2 };
 /** What acts of what was asked for is at least and at most taken as this. */
 const ACTS = { least: 2 / 3, most: 3 / 2 };
 /** How far of the way from wide cloth to narrow strips. */
 const TOWARDS_STRIPS = 2 / 3;
-/** Bent along both: has more energy than bent along each, where one couples with the other. */
-const BOWL = [1, 0, 1] as const;
 
 /**
  * The rigidity to ask of the hinges so that the mesh as a whole, its points free, bends as wanted. More may be lost along a stiff warp
@@ -51,14 +49,14 @@ export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): Be
   const rings = Math.min(RINGS, depth);
   const free =
     rings < FEWEST_RINGS ? null : relaxation(rest, t, gatherPatch(rest, t, neighbours, centre, rings), rings);
-  const asPlate = plateOf(rest, t, gatherPatch(rest, t, neighbours, centre, FIT_RINGS));
+  const plate = plateOf(rest);
+  if (!free && !plate) return wanted;
   const bias = ({ warp, weft, twist }: BendRigidity) => (warp + weft + 2 * twist) / 4;
   let asked = wanted;
-  if (!free && !asPlate) return wanted;
-  for (let round = 0; round < (asPlate ? ROUNDS_COUPLED : ROUNDS); round++) {
-    const plate = asPlate?.(asked);
+  for (let round = 0; round < (plate ? ROUNDS_COUPLED : ROUNDS); round++) {
+    const acts = plate?.(asked);
     const shares = free?.(asked) ?? CURVATURES.map(() => 1);
-    const [u, v, ...biases] = shares.map((share, i) => share * (plate?.[i] ?? 1)) as [number, number, number, number];
+    const [u, v, ...biases] = shares.map((share, i) => share * (acts?.[i] ?? 1)) as [number, number, number, number];
     const [warp, weft] = [wanted.warp / u, wanted.weft / v];
     const across = bias(wanted) / ((biases[0] + biases[1]) / 2);
     const changed = Math.max(Math.abs(warp - asked.warp) / warp, Math.abs(weft - asked.weft) / weft);
@@ -68,75 +66,46 @@ export function rigidityToAsk(rest: Mesh, t: Topology, wanted: BendRigidity): Be
   return asked;
 }
 
-type Curvature = readonly [uu: number, uv: number, vv: number];
-
-/** The height of a bent surface at a point of a patch. */
-const heightOn =
-  ({ places }: Patch, [uu, uv, vv]: Curvature) =>
-  (point: number): number => {
-    const [u, v] = places.get(point)!;
-    return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
-  };
-
-function stiffHinges(
-  rest: Mesh,
-  t: Topology,
-  patch: Patch,
-): (rigidity: BendRigidity) => (Hinge & { stiffness: number })[] {
-  const hinges = hingesOf(rest, patch);
-  const faces = new Set(
-    hinges.flatMap(({ from }) => from.flatMap(({ edge }) => [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!])),
-  );
-  return (rigidity) => {
-    const stiffness = hingeWeights(rest, t, rigidity, { faces });
-    return hinges.map((hinge) => ({
-      ...hinge,
-      stiffness: hinge.from.reduce((sum, { edge, share }) => sum + share * stiffness[edge]!, 0),
-    }));
-  };
-}
-
 /**
  * Tells, of hinges of a rigidity and for each curvature, how much of what was asked for acts, for what hinges in all directions are as a plate; null
- * where they are as none, on a square grid.
+ * for meshes that are as none: square grids.
  */
-function plateOf(rest: Mesh, t: Topology, patch: Patch): ((rigidity: BendRigidity) => number[]) | null {
-  const hinges = stiffHinges(rest, t, patch);
-  const energiesOf = (rigidity: BendRigidity) => {
-    const stiff = hinges(rigidity);
-    return [...CURVATURES, BOWL].map((curvature) => energyOf(stiff, heightOn(patch, curvature)));
-  };
+function plateOf(rest: Mesh): ((rigidity: BendRigidity) => number[]) | null {
+  const count = rest.triangles.length / 3;
+  const step = Math.max(1, Math.floor(count / FACES_LOOKED_AT));
+  const faces = Array.from({ length: Math.ceil(count / step) }, (_, i) => i * step);
   // Of an even fabric: what couples warp and weft is then the mesh alone.
-  const evenly = energiesOf({ warp: 1, weft: 1, twist: 1 });
-  const [warp, weft, , , both] = evenly as [number, number, number, number, number];
-  const coupling = ((both - warp - weft) / 2) ** 2 / (warp * weft);
+  const { coupling } = hingeFit(rest, { warp: 1, weft: 1, twist: 1 }, faces);
   if (!(coupling > COUPLING.least && coupling < COUPLING.most)) return null;
-  const size = CURVATURES.reduce((sum, _, i) => sum + evenly[i]!, 0) / CURVATURES.length;
-  return (rigidity) => {
-    const energies = energiesOf(rigidity);
-    return CURVATURES.map(([uu, uv, vv], i) => {
-      const wanted = rigidity.warp * uu * uu + rigidity.weft * vv * vv + 2 * rigidity.twist * uv * uv;
-      const acts = (energies[i]! / (size * wanted)) * (1 - TOWARDS_STRIPS * coupling);
-      return Math.min(ACTS.most, Math.max(ACTS.least, acts));
-    });
-  };
-}
-
-/** Twice the energy of a surface that is bent to these heights. */
-function energyOf(hinges: readonly (Hinge & { stiffness: number })[], height: (point: number) => number): number {
-  return hinges.reduce((all, { points, factors, stiffness }) => {
-    const angle = points.reduce((sum, point, i) => sum + factors[i]! * height(point), 0);
-    return all + stiffness * angle * angle;
-  }, 0);
+  return (rigidity) =>
+    hingeFit(rest, rigidity, faces).shares.map((share) =>
+      Math.min(ACTS.most, Math.max(ACTS.least, share * (1 - TOWARDS_STRIPS * coupling))),
+    );
 }
 
 /** Tells, of hinges of a rigidity and for each curvature, the share of the energy that is left when the inner points are let go. */
 function relaxation(rest: Mesh, t: Topology, patch: Patch, rings: number) {
-  const hinges = stiffHinges(rest, t, patch);
+  const hinges = hingesOf(rest, patch);
+  const faces = new Set(
+    hinges.flatMap(({ from }) => from.flatMap(({ edge }) => [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!])),
+  );
   const free = [...patch.rings].filter(([, ring]) => ring <= rings - 2).map(([point]) => point);
   const row = new Map(free.map((point, i) => [point, i]));
-  const heights = CURVATURES.map((curvature) => heightOn(patch, curvature));
-  return (rigidity: BendRigidity): number[] => relaxedShares(hinges(rigidity), row, heights);
+  const heights = CURVATURES.map(([uu, uv, vv]) => (point: number) => {
+    const [u, v] = patch.places.get(point)!;
+    return (uu * u * u + 2 * uv * u * v + vv * v * v) / 2;
+  });
+  return (rigidity: BendRigidity): number[] => {
+    const stiffness = hingeWeights(rest, t, rigidity, { faces });
+    return relaxedShares(
+      hinges.map((hinge) => ({
+        ...hinge,
+        stiffness: hinge.from.reduce((sum, { edge, share }) => sum + share * stiffness[edge]!, 0),
+      })),
+      row,
+      heights,
+    );
+  };
 }
 
 interface Hinge {

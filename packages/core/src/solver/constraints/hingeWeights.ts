@@ -75,9 +75,44 @@ export function hingeWeights(
   return stiffness;
 }
 
+/** Which samples are bent along warp, weft and both biases. */
+const ALONG = [0, DIRECTIONS / 2, DIRECTIONS / 4, (3 * DIRECTIONS) / 4];
+
+/** What hinges make of a rigidity, over some faces of a mesh. */
+export interface HingeFit {
+  /** The share of the energy that is asked for, bent along warp, weft and both biases. */
+  shares: number[];
+  /** How bending along warp and along weft stiffen each other: the square of what they have in common, as a share of what both have. */
+  coupling: number;
+}
+
+/** How well hinges are fitted to a rigidity, face by face, and what they couple that it does not. Borders do not matter. */
+export function hingeFit(rest: Mesh, rigidity: BendRigidity, faces: Iterable<number>): HingeFit {
+  const { areas, squares, products, crossed } = hingeSquares(rest);
+  const even = wantedEnergies(rigidity);
+  const target = new Float64Array(DIRECTIONS);
+  const got = new Float64Array(DIRECTIONS);
+  let [area, common] = [0, 0];
+  for (const face of faces) {
+    if (areas[face]! < 1e-16) continue;
+    area += areas[face]!;
+    for (let row = 0; row < DIRECTIONS; row++) target[row] = even[row]! * areas[face]!;
+    fitNonNegative(squares, face * 3 * DIRECTIONS, products, face * 9, target);
+    for (let corner = 0; corner < 3; corner++) {
+      const at = (face * 3 + corner) * DIRECTIONS;
+      for (let row = 0; row < DIRECTIONS; row++) got[row]! += fitted[corner]! * squares[at + row]!;
+      common += fitted[corner]! * crossed[face * 3 + corner]!;
+    }
+  }
+  return {
+    shares: ALONG.map((row) => (area > 0 ? got[row]! / (even[row]! * area) : 1)),
+    coupling: area > 0 ? common ** 2 / (got[ALONG[0]!]! * got[ALONG[1]!]!) : 0,
+  };
+}
+
 /**
  * What the fit needs to know of each face, which is the same for every fabric: its area; the squared angle of each of its three hinges in
- * each sampled direction; and the products of these three with each other. Found once for a mesh, since it takes most of the time.
+ * each sampled direction; the products of these three with each other; and of each hinge that of its angles along warp and weft. Found once for a mesh, since it takes most of the time.
  */
 const hingeSquares = oncePerMesh((rest) => {
   const t = topology(rest);
@@ -85,6 +120,7 @@ const hingeSquares = oncePerMesh((rest) => {
   const areas = new Float64Array(count);
   const squares = new Float64Array(count * 3 * DIRECTIONS);
   const products = new Float64Array(count * 9);
+  const crossed = new Float64Array(count * 3);
   for (let face = 0; face < count; face++) {
     const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
     const corners: Flat[] = [
@@ -99,6 +135,7 @@ const hingeSquares = oncePerMesh((rest) => {
       const flap = unfoldedFlap(rest, t, face, corner, corners);
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
       angles.forEach((angle, row) => (squares[at + corner * DIRECTIONS + row] = angle * angle));
+      crossed[face * 3 + corner] = angles[ALONG[0]!]! * angles[ALONG[1]!]!;
     }
     for (let p = 0; p < 3; p++) {
       for (let q = 0; q < 3; q++) {
@@ -106,7 +143,7 @@ const hingeSquares = oncePerMesh((rest) => {
       }
     }
   }
-  return { areas, squares, products };
+  return { areas, squares, products, crossed };
 });
 
 function scaledBy({ warp, weft, twist }: BendRigidity, scales: FaceScales | undefined, face: number): BendRigidity {
