@@ -48,6 +48,7 @@ export * from './pattern/patternProblem';
 export * from './pattern/schema';
 export * from './pattern/seamLines';
 export * from './pattern/sewnPoints';
+export * from './pattern/sewnRuns';
 export * from './pattern/sideCounts';
 export * from './pattern/stretches';
 export * from './mesh/outline/path';

@@ -4,6 +4,7 @@ import {
   createCloth,
   discNodes,
   findStretch,
+  sewnLength,
   freeName,
   makePiece,
   mirroredPiece,
@@ -310,8 +311,11 @@ export function usePatternActs() {
     sewSelected,
     sewOffered,
     sewToThing,
-    lengthOf: (cloth: CutCloth, stretch: PatternShape['seams'][number]['a']) =>
-      findStretch(cloth.shape.pieces, stretch)?.length ?? 0,
+    /** How long a stretch of border is as a seam takes it, in m. */
+    lengthOf(cloth: CutCloth, stretch: PatternShape['seams'][number]['a']): number {
+      const place = findStretch(cloth.shape.pieces, stretch);
+      return place ? sewnLength(place) : 0;
+    },
   };
 }
 

@@ -1,6 +1,8 @@
 import { isStraight, sidesOf } from '../mesh/outline/path';
 import { easeOf, setSideLength } from '../pattern/editPattern';
+import { pleatRow } from '../pattern/pleatRow';
 import type { Piece, Seam } from '../pattern/schema';
+import { sewnLength } from '../pattern/sewnRuns';
 import { findStretch, loopsOfPiece } from '../pattern/stretches';
 import type { PatternShape } from '../shot/shapes';
 import type { Check } from './check';
@@ -24,7 +26,7 @@ export const seamsGathered: Check = {
             station: 'pattern' as const,
             grave: false,
             text: `One side of seam ${i + 1} of ${cloth.name} is ${Math.round(ease * 100)} % longer than the other: it will be gathered.`,
-            remedy: longerSide(shape, seam) ? 'Make its sides alike' : 'Unpick the seam',
+            remedy: sideToAlter(shape, seam) ? 'Make its sides alike' : 'Unpick the seam',
             numbers: { seam: i },
           },
         ];
@@ -35,18 +37,24 @@ export const seamsGathered: Check = {
       const shape = cutIn(draft, thing);
       const seam = shape?.seams[numbers!['seam']!];
       if (!shape || !seam) return;
-      const longer = longerSide(shape, seam);
-      if (longer) setSideLength(longer.piece, longer.from, longer.length);
+      const side = sideToAlter(shape, seam);
+      if (side) setSideLength(side.piece, side.from, side.length);
       else shape.seams.splice(numbers!['seam']!, 1);
     },
   }),
 };
 
-/** The longer side of a seam, where it is one straight side, and how long the other one is, in m. */
-function longerSide({ pieces }: PatternShape, { a, b }: Seam): { piece: Piece; from: string; length: number } | null {
+/** A side of a seam that can be made as long as the other is sewn, in m: the longer one, or the shorter, where it is one straight side without pleats. */
+function sideToAlter({ pieces }: PatternShape, { a, b }: Seam): { piece: Piece; from: string; length: number } | null {
   const [one, other] = [findStretch(pieces, a), findStretch(pieces, b)];
   if (!one || !other) return null;
-  const [longer, from, length] = one.length > other.length ? [one, a.from, other.length] : [other, b.from, one.length];
-  const side = sidesOf(loopsOfPiece(longer.piece)[longer.loop]!)[longer.sides[0]!]!;
-  return longer.sides.length === 1 && isStraight(side) ? { piece: longer.piece, from, length } : null;
+  const both = [
+    { place: one, from: a.from, length: sewnLength(other) },
+    { place: other, from: b.from, length: sewnLength(one) },
+  ].sort((p, q) => sewnLength(q.place) - sewnLength(p.place));
+  const found = both.find(({ place: { piece, loop, sides } }) => {
+    const isPleated = loop === 0 && pleatRow(piece)?.sides.includes(sides[0]!);
+    return sides.length === 1 && !isPleated && isStraight(sidesOf(loopsOfPiece(piece)[loop]!)[sides[0]!]!);
+  });
+  return found ? { piece: found.place.piece, from: found.from, length: found.length } : null;
 }

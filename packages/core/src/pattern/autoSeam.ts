@@ -1,7 +1,8 @@
-import { placeAt, parameterAt, sideLength, sidesOf, type FlatPlace } from '../mesh/outline/path';
+import { placeAt, parameterAt, sidesOf, type FlatPlace } from '../mesh/outline/path';
 import { apart, type Vector3 } from '../math/vector';
 import { layPlace } from './layPiece';
 import { freeSides } from './editPattern';
+import { sewnRuns } from './sewnRuns';
 import { findStretch, loopsOfPiece } from './stretches';
 import type { Pattern, Piece, Seam, Stretch } from './schema';
 
@@ -72,15 +73,19 @@ export function placesAlong(
 ): Vector3[] {
   const found = findStretch(pieces, stretch);
   if (!found) return [];
-  const { piece, loop, sides, length } = found;
+  const { piece, loop } = found;
   const all = sidesOf(loopsOfPiece(piece)[loop]!);
+  const runs = sewnRuns(found);
+  const length = runs.reduce((sum, run) => sum + run.length, 0);
   const lay = flat ? (u: number, v: number): Vector3 => [u, v, 0] : layPlace(piece);
   return Array.from({ length: count }, (_, i) => {
     let left = (length * i) / (count - 1);
     let at = 0;
-    while (at + 1 < sides.length && left > sideLength(all[sides[at]!]!)) left -= sideLength(all[sides[at++]!]!);
-    const side = all[sides[at]!]!;
-    return lay(...placeAt(side, parameterAt(side, Math.min(1, left / Math.max(sideLength(side), 1e-12)))));
+    while (at + 1 < runs.length && left > runs[at]!.length) left -= runs[at++]!.length;
+    const run = runs[at]!;
+    const side = all[run.side]!;
+    const share = run.from + Math.min(1, left / Math.max(run.length, 1e-12)) * (run.to - run.from);
+    return lay(...placeAt(side, parameterAt(side, share)));
   });
 }
 

@@ -78,8 +78,9 @@ function keyOf(piece: Piece, { spacing, weave }: Pattern, sides: number[][]): st
     nodes.map(({ at, before, after }) => [at, before, after]),
   ]);
   // How far pleats are pressed, and the room in them, changes nothing that is cut.
-  const { side, kind, count, depth } = piece.pleats ?? {};
-  const pleats = side && [piece.outline.findIndex(({ id }) => id === side), kind, count, depth];
+  const { side, to, kind, count, depth } = piece.pleats ?? {};
+  const nodeOf = (node: string | undefined) => piece.outline.findIndex(({ id }) => id === node);
+  const pleats = side && [nodeOf(side), nodeOf(to), kind, count, depth];
   return JSON.stringify([spacing, weave, piece.grain, sides, loops, lines, pleats]);
 }
 

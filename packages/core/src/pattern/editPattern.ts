@@ -3,6 +3,7 @@ import { asPolygon, isStraight, reversed, sidesOf, signedArea, splitSide, type F
 import { newNode } from './makePiece';
 import type { PatternLine, PatternNode, Piece, Seam } from './schema';
 import { TOUCH } from './innerLines';
+import { sewnLength } from './sewnRuns';
 import { findStretch, loopsOfPiece, sideKeys } from './stretches';
 
 // What is done to pieces and seams, in recipes of `edit`. A seam holds on to nodes by their ids, so it stays whatever happens to its sides.
@@ -50,6 +51,9 @@ export function addNode(piece: Piece, from: string, t: number): string | null {
   if (!loop) return null;
   const id = newId();
   const side = loop.findIndex((node) => node.id === from);
+  // Pleats go on to where they ended.
+  const { pleats } = piece;
+  if (pleats?.side === from && !pleats.to) pleats.to = endOfSide(piece, from);
   const next = splitSide(loop, side, t, { id });
   loop.splice(0, loop.length, ...next);
   return id;
@@ -60,6 +64,11 @@ export function removeNodes(pattern: EditedPattern, piece: string, nodes: readon
   const own = pattern.pieces.find(({ id }) => id === piece);
   if (!own) return;
   const gone = new Set(nodes);
+  if (own.pleats?.to && gone.has(own.pleats.to)) {
+    const start = own.outline.findIndex(({ id }) => id === own.pleats!.to);
+    const after = own.outline.map((_, i) => own.outline[(start + i) % own.outline.length]!);
+    own.pleats.to = after.find(({ id }) => !gone.has(id))?.id;
+  }
   own.outline = own.outline.filter(({ id }) => !gone.has(id));
   own.holes = own.holes.map((hole) => hole.filter(({ id }) => !gone.has(id))).filter((hole) => hole.length > 1);
   own.lines = own.lines
@@ -131,7 +140,11 @@ export function mirroredPiece(piece: Piece, name: string): Piece {
     // Seen in a mirror the face is the same, so folds are.
     lines: piece.lines.map((line) => ({ ...line, id: newId(), nodes: loop(line.nodes) })),
     // The loop runs the other way: the side begins with what was its end.
-    pleats: piece.pleats && { ...piece.pleats, side: own(endOfSide(piece, piece.pleats.side)) },
+    pleats: piece.pleats && {
+      ...piece.pleats,
+      side: own(piece.pleats.to ?? endOfSide(piece, piece.pleats.side)),
+      ...(piece.pleats.to && { to: own(piece.pleats.side) }),
+    },
     grain: piece.grain >= 0 ? Math.PI - piece.grain : -Math.PI - piece.grain,
     position: [-x, y, z],
     rotation: [rx, -ry, -rz],
@@ -202,9 +215,12 @@ export function sew(pattern: EditedPattern, a: Seam['a'], b: Seam['b'], turned =
   return id;
 }
 
-/** How much longer the longer side of a seam is than the other, as a share; 0 where they are alike. */
+/** How much longer the longer side of a seam is than the other, as they are sewn, as a share; 0 where they are alike. */
 export function easeOf(pieces: readonly Piece[], { a, b }: Pick<Seam, 'a' | 'b'>): number {
-  const [one, other] = [findStretch(pieces, a)?.length ?? 0, findStretch(pieces, b)?.length ?? 0];
+  const [one, other] = [a, b].map((stretch) => {
+    const place = findStretch(pieces, stretch);
+    return place ? sewnLength(place) : 0;
+  }) as [number, number];
   const least = Math.min(one, other);
   return least > 0 ? Math.max(one, other) / least - 1 : 0;
 }

@@ -3,6 +3,7 @@ import { cutPiece } from './cutPiece';
 import { fitForSeams } from './fitForSeams';
 import { layPlace } from './layPiece';
 import { pieceFolds } from './pieceFolds';
+import { sewnAsFolded } from './sewAsFolded';
 import { seamPairs, sewnTogether } from './sewnPoints';
 import { sideCounts } from './sideCounts';
 import type { Pattern } from './schema';
@@ -14,7 +15,8 @@ const GAP = 0.05;
  * All pieces of a pattern as one mesh, each in its place; which points seams bring together stands in `sewn`. In material coordinates pieces
  * lie beside each other.
  */
-export function patternMesh(pattern: Pattern): Mesh {
+export function patternMesh(given: Pattern): Mesh {
+  const pattern = sewnAsFolded(given);
   const counts = sideCounts(pattern);
   const cuts = pattern.pieces.map((piece) => cutPiece(piece, pattern, counts));
   const firsts: number[] = [];

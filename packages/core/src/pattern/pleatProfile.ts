@@ -3,10 +3,14 @@ import type { Pleats } from './schema';
 
 /** A row of pleats seen from its end: how the cloth runs to and fro. */
 export interface PleatProfile {
-  /** How wide it lies, in m. */
+  /** How far across it ends, in m; deep knife pleats end under the last fold. */
   width: number;
+  /** How wide all of it lies, in m. */
+  across: number;
   /** How far along the cloth it is creased, in m, in order. */
   creases: number[];
+  /** What of it is seen from its face, from and to so far along the cloth, in m, in order: as wide together as the row lies. All of it where there are no creases. */
+  seen: [from: number, to: number][];
   /** Where the cloth is so many m along: across the row, and out of it towards its face. Outside of the row it goes straight on. */
   placeAt: (along: number) => [across: number, out: number];
 }
@@ -15,6 +19,8 @@ export interface PleatProfile {
 const DEEPEST = { knife: 1 / 3, box: 1 / 6, rolled: 0.39 } as const;
 /** The steepest that rolled pleats become, in radians from the row: beyond it they would touch. */
 const STEEPEST = 1.9;
+/** What is seen of less cloth than this, in m, is not seen. */
+const UNSEEN = 1e-6;
 /** A rolled pleat is followed in so many steps. */
 const STEPS = 128;
 
@@ -58,9 +64,29 @@ function creased({ kind, count, depth, room }: Pleats, length: number): PleatPro
   go(length - turns.at(-1)![0], 0);
   return {
     width: turns.at(-1)![1],
+    across: Math.max(...turns.map(([, across]) => across)),
     creases: turns.slice(1, -1).map(([along]) => along),
+    seen: seenFromFace(turns),
     placeAt: along(turns),
   };
+}
+
+/** What of a way to and fro nothing lies on: of two runs that go on the same way, one ends or begins where it comes under the other. */
+function seenFromFace(turns: readonly Turn[]): [from: number, to: number][] {
+  const runs = turns.slice(1).flatMap((end, i) => (end[1] > turns[i]![1] ? [{ start: turns[i]!, end }] : []));
+  const seen = runs.map(({ start, end }): [number, number] => [start[0], end[0]]);
+  const at = ({ start, end }: { start: Turn; end: Turn }, across: number): Turn => {
+    const share = (across - start[1]) / (end[1] - start[1]);
+    return [start[0] + share * (end[0] - start[0]), across, start[2] + share * (end[2] - start[2])];
+  };
+  runs.slice(1).forEach((next, i) => {
+    const run = runs[i]!;
+    const [from, to] = [next.start[1], run.end[1]];
+    const middle = (from + to) / 2;
+    if (at(run, middle)[2] >= at(next, middle)[2]) seen[i + 1]![0] = at(next, to)[0];
+    else seen[i]![1] = at(run, from)[0];
+  });
+  return seen.filter(([from, to]) => to - from > UNSEEN);
 }
 
 /** In round waves whose direction swings as a sine: the curve that bends least between its turns (Langbein and Leopold 1966). */
@@ -78,7 +104,8 @@ function rolled({ count, depth }: Pleats, length: number): PleatProfile {
   for (let pleat = 0; pleat < count; pleat++) {
     for (const [s, across, out] of one.slice(1)) turns.push([pleat * each + s, pleat * wide + across, out]);
   }
-  return { width: turns.at(-1)![1], creases: [], placeAt: along(turns) };
+  const width = turns.at(-1)![1];
+  return { width, across: width, creases: [], seen: [[0, length]], placeAt: along(turns) };
 }
 
 /** One wave of so many m of cloth, that stands up to an angle. */

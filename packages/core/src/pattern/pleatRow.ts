@@ -9,21 +9,23 @@ export interface PleatRow {
   across: FlatPlace;
   length: number;
   profile: PleatProfile;
+  /** The sides of the outline that it goes along, in order. */
+  sides: number[];
 }
 
 /** The row of pleats of a piece; null where it has none. They lie along the straight line from one end of their side to the other. */
 export function pleatRow({ pleats, outline }: Piece): PleatRow | null {
-  const side = pleats && sideOf(outline, pleats.side);
+  const side = pleats && sideOf(outline, pleats);
   if (!side || !(side.length > 0)) return null;
-  const { from, to, length } = side;
+  const { from, to, length, sides } = side;
   const along: FlatPlace = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
   // Outlines run counter-clockwise: the piece is to the left of its sides.
-  return { from, along, across: [-along[1], along[0]], length, profile: pleatProfile(pleats, length) };
+  return { from, along, across: [-along[1], along[0]], length, profile: pleatProfile(pleats, length), sides };
 }
 
 /** Pleats of a kind along a side of a piece, as many and as deep as suit it: about a third of the cloth goes into them. */
 export function suitablePleats({ outline }: Piece, side: string, kind: Pleats['kind']): Pleats {
-  const length = sideOf(outline, side)?.length ?? 0;
+  const length = sideOf(outline, { side })?.length ?? 0;
   const count = Math.max(1, Math.min(60, Math.round(length / (kind === 'box' ? 0.24 : 0.12))));
   const depth = Math.max(0.001, Number((deepestPleats({ kind, count }, length) * 0.75).toPrecision(2)));
   const room = Math.min(0.004, Math.max(0.0005, depth / 4));
@@ -44,7 +46,7 @@ export function longestSide({ outline }: Piece): string {
 /** Why a piece cannot be pleated: a sentence for the artist; undefined where it can be, or has no pleats. */
 export function pleatsProblem({ pleats, outline }: Piece): string | undefined {
   if (!pleats) return undefined;
-  const side = sideOf(outline, pleats.side);
+  const side = sideOf(outline, pleats);
   if (!side) return 'the side that its pleats lie along is not there';
   const deepest = deepestPleats(pleats, side.length);
   if (pleats.depth > deepest * (1 + 1e-9)) {
@@ -72,9 +74,15 @@ export function pleatedPlace(piece: Piece): (u: number, v: number) => [u: number
   };
 }
 
-function sideOf(outline: Piece['outline'], id: string): { from: FlatPlace; to: FlatPlace; length: number } | null {
-  const at = outline.findIndex((node) => node.id === id);
+function sideOf(
+  outline: Piece['outline'],
+  { side, to: end }: Pick<Pleats, 'side' | 'to'>,
+): { from: FlatPlace; to: FlatPlace; length: number; sides: number[] } | null {
+  const at = outline.findIndex((node) => node.id === side);
   if (at < 0) return null;
-  const [from, to] = [outline[at]!.at, outline[(at + 1) % outline.length]!.at];
-  return { from, to, length: Math.sqrt((to[0] - from[0]) ** 2 + (to[1] - from[1]) ** 2) };
+  const last = outline.findIndex((node) => node.id === end);
+  const count = last < 0 || last === at ? 1 : (last - at + outline.length) % outline.length;
+  const [from, to] = [outline[at]!.at, outline[(at + count) % outline.length]!.at];
+  const sides = Array.from({ length: count }, (_, i) => (at + i) % outline.length);
+  return { from, to, length: Math.sqrt((to[0] - from[0]) ** 2 + (to[1] - from[1]) ** 2), sides };
 }

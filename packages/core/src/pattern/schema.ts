@@ -54,6 +54,9 @@ export const pleatsSchema = z.strictObject({
   side: id.describe(
     'Id of the node at which the side of the outline begins along which they lie; they run across the piece from it.',
   ),
+  to: id
+    .optional()
+    .describe('Id of the node at which that side ends, further along the outline; the next one where it is left out.'),
   kind: z
     .enum(['knife', 'box', 'rolled'])
     .default('knife')

@@ -1,10 +1,12 @@
 import { cutPiece } from './cutPiece';
+import { sewnAsFolded } from './sewAsFolded';
 import { seamPairs } from './sewnPoints';
 import { sideCounts } from './sideCounts';
 import type { Pattern } from './schema';
 
 /** The points that each seam brings together, counted through the mesh of the pattern, by the seam's place in the list. */
-export function pairsOfSeams(pattern: Pattern): [number, number][][] {
+export function pairsOfSeams(given: Pattern): [number, number][][] {
+  const pattern = sewnAsFolded(given);
   const counts = sideCounts(pattern);
   const cuts = pattern.pieces.map((piece) => cutPiece(piece, pattern, counts));
   const firsts: number[] = [];
@@ -13,5 +15,9 @@ export function pairsOfSeams(pattern: Pattern): [number, number][][] {
     firsts.push(first);
     first += places.length / 2;
   }
-  return pattern.seams.map((seam) => seamPairs(seam, pattern, cuts, firsts, counts));
+  const pairs = new Map<string, [number, number][]>();
+  for (const seam of pattern.seams) {
+    pairs.set(seam.id, [...(pairs.get(seam.id) ?? []), ...seamPairs(seam, pattern, cuts, firsts, counts)]);
+  }
+  return given.seams.map(({ id }) => pairs.get(id)!);
 }

@@ -1,6 +1,9 @@
 import type { CutPiece } from './cutPiece';
+import { distance, sideLength, sidesOf } from '../mesh/outline/path';
+import { TOUCH } from './innerLines';
+import { sewnRuns } from './sewnRuns';
 import type { sideCounts } from './sideCounts';
-import { findStretch, sideKey, type StretchPlace } from './stretches';
+import { findStretch, loopsOfPiece, sideKey, type StretchPlace } from './stretches';
 import type { Pattern, Seam } from './schema';
 
 /** The points of a stretch in order, counted within its piece; its end too, unless it is a whole border. */
@@ -13,6 +16,25 @@ export function pointsOfStretch(
   const start = cut.firstOfSide[loop]![sides[0]!]!;
   const length = sides.reduce((sum, side) => sum + counts.get(sideKey(piece.id, loop, side))!, 0);
   return Array.from({ length: whole ? length : length + 1 }, (_, i) => first + ((start - first + i) % count));
+}
+
+/** The points of a stretch that are sewn where it is sewn to something else than a border of its pattern: none that lie under a pleat. */
+export function sewnPointsOfStretch(place: StretchPlace, cut: CutPiece, counts: ReadonlyMap<string, number>): number[] {
+  const points = pointsOfStretch(place, cut, counts);
+  const runs = sewnRuns(place);
+  if (runs.every(({ from, to }) => from === 0 && to === 1)) return points;
+  const all = sidesOf(loopsOfPiece(place.piece)[place.loop]!);
+  let first = 0;
+  return place.sides.flatMap((side, i) => {
+    const count = counts.get(sideKey(place.piece.id, place.loop, side))!;
+    const own = points.slice(first, i === place.sides.length - 1 ? undefined : first + count);
+    first += count;
+    const [from, length] = [all[side]!.from.at, sideLength(all[side]!)];
+    return own.filter((point) => {
+      const far = distance([cut.places[point * 2]!, cut.places[point * 2 + 1]!], from);
+      return runs.some((run) => run.side === side && far > run.from * length - TOUCH && far < run.to * length + TOUCH);
+    });
+  });
 }
 
 /** Which points a seam brings together, counted through all pieces, in the order of its first stretch. */

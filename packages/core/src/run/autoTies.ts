@@ -7,7 +7,8 @@ import { placesAlong } from '../pattern/autoSeam';
 import { cutPiece } from '../pattern/cutPiece';
 import { freeSides } from '../pattern/editPattern';
 import type { Stretch } from '../pattern/schema';
-import { pointsOfStretch } from '../pattern/sewnPoints';
+import { sewnAsFolded } from '../pattern/sewAsFolded';
+import { sewnPointsOfStretch } from '../pattern/sewnPoints';
 import { sideCounts } from '../pattern/sideCounts';
 import { findStretch } from '../pattern/stretches';
 import type { Tie } from '../shot/holdSchemas';
@@ -116,15 +117,16 @@ function nearTo(shot: Shot, thing: Surfaced, assets: Assets, frame: number): Nea
   ];
 }
 
-/** The points of a stretch, counted through the mesh of its pattern. */
-export function pointsAlong(shape: PatternShape, stretch: Stretch): number[] {
+/** The points of a stretch that are sewn to a thing, counted through the mesh of its pattern. */
+export function pointsAlong(given: PatternShape, stretch: Stretch): number[] {
+  const shape = sewnAsFolded(given);
   const place = findStretch(shape.pieces, stretch);
   if (!place) return [];
   const counts = sideCounts(shape);
   let first = 0;
   for (const piece of shape.pieces) {
     const cut = cutPiece(piece, shape, counts);
-    if (piece === place.piece) return pointsOfStretch(place, cut, counts).map((point) => first + point);
+    if (piece === place.piece) return sewnPointsOfStretch(place, cut, counts).map((point) => first + point);
     first += cut.places.length / 2;
   }
   return [];

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import {
+  formatQuantity,
   longestSide,
+  pleatRow,
   pleatsProblem,
   pleatsSchema,
   quantitiesOf,
@@ -35,6 +37,12 @@ const shown = computed(() =>
     (name) => name !== 'room' || props.piece.pleats?.kind !== 'rolled',
   ),
 );
+/** How wide the row lies: as long as the border that it is sewn to should be. */
+const lies = computed(() => {
+  const row = pleatsProblem(props.piece) ? null : pleatRow(props.piece);
+  const cm = (value: number) => formatQuantity(value, 'cm', 3);
+  return row && `${cm(row.length)} cm of cloth lie ${cm(row.profile.across)} cm wide.`;
+});
 /** The only selected side of the outline, where pleats could lie along it and do not. */
 const otherSide = computed(() => {
   const [only, more] = pattern.sides;
@@ -52,6 +60,12 @@ function pick(kind: Kind): void {
       const suits = { ...suitablePleats(own, side, kind), pressed: own.pleats?.pressed ?? 1 };
       own.pleats = kept && !pleatsProblem({ ...own, pleats: kept }) ? kept : suits;
     }
+  });
+}
+
+function lieAlong(side: string): void {
+  void acts.changePiece(props.cloth, props.piece, 'side of pleats', (own) => {
+    if (own.pleats) own.pleats = { ...own.pleats, side, to: undefined };
   });
 }
 
@@ -73,10 +87,9 @@ function set<Name extends keyof Pleats>(name: Name, what: string, value: Pleats[
       lazy
       @change="(value) => set(name, `${NUMBERS[name].label.toLowerCase()} of pleats`, value)"
     />
+    <p v-if="lies" class="small">{{ lies }}</p>
     <div v-if="otherSide" class="choices">
-      <button type="button" class="choice" @click="set('side', 'side of pleats', otherSide)">
-        Along the selected side
-      </button>
+      <button type="button" class="choice" @click="lieAlong(otherSide)">Along the selected side</button>
     </div>
     <p v-else class="small">
       They lie along the side that was longest, or that you select where pieces are laid out flat.
