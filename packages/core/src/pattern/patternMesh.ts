@@ -46,7 +46,11 @@ export function patternMesh(given: Pattern): Mesh {
   });
   const pairs = pattern.seams.flatMap((seam) => seamPairs(seam, pattern, cuts, firsts, counts));
   const sewn = sewnTogether(count, pairs);
-  const cut = Uint32Array.from(cuts.flatMap((cut, i) => Array.from(cut.triangles, (point) => point + firsts[i]!)));
+  const cut = new Uint32Array(cuts.reduce((sum, own) => sum + own.triangles.length, 0));
+  let corner = 0;
+  cuts.forEach(({ triangles: own }, i) => {
+    for (const point of own) cut[corner++] = point + firsts[i]!;
+  });
   const triangles = pairs.length > 0 ? fitForSeams(cut, sewn, material) : cut;
   return {
     ...{ positions, triangles, material, parts },

@@ -91,18 +91,60 @@ function spread(borders: Borders, spacing: number): FlatPlace[] {
 
 /** Draws all points but the first `fixed` to the middle of the triangles around them, and leaves out or adds some where that crowds or thins them. */
 function relaxed(start: Float64Array, fixed: number, borders: Borders, spacing: number): Float64Array {
-  let places = start;
-  let triangles: Uint32Array | null = null;
+  // Neighbours lie beside each other in memory too while this lasts; in the end all stand where they stood.
+  let { places, ranks } = nearTogether(start, fixed, spacing);
+  let delaunay: Delaunator<Float64Array> | null = null;
   for (let round = 0; round < ROUNDS; round++) {
     const last = round >= ROUNDS - LAST;
     // Towards the end who neighbours whom hardly changes, and every other time is enough.
-    if (!last || round % 2 === 0 || !triangles) ({ triangles } = new Delaunator(places));
-    drawToMiddles(places, triangles, fixed, borders, spacing, last ? 1 : FARTHER);
+    if (!delaunay) delaunay = new Delaunator(places);
+    else if (!last || round % 2 === 0) delaunay.update();
+    drawToMiddles(places, delaunay.triangles, fixed, borders, spacing, last ? 1 : FARTHER);
     if (!EVENED.includes(round)) continue;
-    places = evened(places, fixed, borders, spacing);
-    triangles = null;
+    delaunay.update();
+    ({ places, ranks } = evened({ places, ranks }, delaunay.triangles, fixed, borders, spacing));
+    delaunay = null;
   }
-  return places;
+  const all = new Float64Array(places.length);
+  for (let point = 0; point < ranks.length; point++) copyPlace(places, point, all, ranks[point]!);
+  return all;
+}
+
+/** Places in an order of their own, and where in the order of all each stands. */
+interface RankedPlaces {
+  places: Float64Array;
+  ranks: Uint32Array;
+}
+
+/** All but the first `fixed` in the order in which a curve through cells of some spacings reaches them (Morton 1966). */
+function nearTogether(start: Float64Array, fixed: number, spacing: number): RankedPlaces {
+  const count = start.length / 2;
+  const low = [Infinity, Infinity];
+  start.forEach((value, i) => (low[i & 1] = Math.min(low[i & 1]!, value)));
+  const codes = new Float64Array(count);
+  for (let point = fixed; point < count; point++) {
+    const [i, j] = [0, 1].map((axis) => Math.floor((start[point * 2 + axis]! - low[axis]!) / (2 * spacing)));
+    codes[point] = spreadBits(i!) + 2 * spreadBits(j!);
+  }
+  const ranks = Uint32Array.from({ length: count }, (_, point) => point);
+  ranks.subarray(fixed).sort((a, b) => codes[a]! - codes[b]! || a - b);
+  const places = new Float64Array(start.length);
+  for (let point = 0; point < count; point++) copyPlace(start, ranks[point]!, places, point);
+  return { places, ranks };
+}
+
+function copyPlace(from: Float64Array, point: number, to: Float64Array, at: number): void {
+  to[at * 2] = from[point * 2]!;
+  to[at * 2 + 1] = from[point * 2 + 1]!;
+}
+
+/** The lower 16 bits of a number, each with a zero above it. */
+function spreadBits(value: number): number {
+  let bits = value & 0xffff;
+  bits = (bits | (bits << 8)) & 0x00ff00ff;
+  bits = (bits | (bits << 4)) & 0x0f0f0f0f;
+  bits = (bits | (bits << 2)) & 0x33333333;
+  return (bits | (bits << 1)) & 0x55555555;
 }
 
 function drawToMiddles(
@@ -116,11 +158,16 @@ function drawToMiddles(
   const count = places.length / 2;
   const sums = new Float64Array(count * 3);
   for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+    const a = triangles[t]!;
+    const b = triangles[t + 1]!;
+    const c = triangles[t + 2]!;
     if (a < fixed && b < fixed && c < fixed) continue;
-    const [au, av] = [places[a * 2]!, places[a * 2 + 1]!];
-    const [bu, bv] = [places[b * 2]!, places[b * 2 + 1]!];
-    const [cu, cv] = [places[c * 2]!, places[c * 2 + 1]!];
+    const au = places[a * 2]!;
+    const av = places[a * 2 + 1]!;
+    const bu = places[b * 2]!;
+    const bv = places[b * 2 + 1]!;
+    const cu = places[c * 2]!;
+    const cv = places[c * 2 + 1]!;
     const area = Math.abs((bu - au) * (cv - av) - (bv - av) * (cu - au));
     const u = ((au + bu + cu) * area) / 3;
     const v = ((av + bv + cv) * area) / 3;
@@ -134,37 +181,56 @@ function drawToMiddles(
   for (let point = fixed; point < count; point++) {
     const weight = sums[point * 3 + 2]!;
     if (!(weight > 0)) continue;
-    const [u, v] = [places[point * 2]!, places[point * 2 + 1]!];
-    const to: FlatPlace = [
-      u + share * (sums[point * 3]! / weight - u),
-      v + share * (sums[point * 3 + 1]! / weight - v),
-    ];
+    const u = places[point * 2]!;
+    const v = places[point * 2 + 1]!;
+    const toU = u + share * (sums[point * 3]! / weight - u);
+    const toV = v + share * (sums[point * 3 + 1]! / weight - v);
     // Across a hollow of the border it must not be drawn out.
-    if (borders.distance(to) < NEAREST_BORDER * spacing) continue;
-    places[point * 2] = to[0];
-    places[point * 2 + 1] = to[1];
+    if (borders.isNear(toU, toV) && borders.distance([toU, toV]) < NEAREST_BORDER * spacing) continue;
+    places[point * 2] = toU;
+    places[point * 2 + 1] = toV;
   }
 }
 
 /** Without one of two points that are too near each other, and with one more in the middle of edges that are too long. */
-function evened(places: Float64Array, fixed: number, borders: Borders, spacing: number): Float64Array {
-  const { triangles } = new Delaunator(places);
-  const left = new Uint8Array(places.length / 2);
+function evened(
+  { places, ranks }: RankedPlaces,
+  triangles: Uint32Array,
+  fixed: number,
+  borders: Borders,
+  spacing: number,
+): RankedPlaces {
+  const count = ranks.length;
+  const left = new Uint8Array(count);
   const added: number[] = [];
   for (let i = 0; i < triangles.length; i++) {
-    const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
+    const a = triangles[i]!;
+    const b = triangles[i % 3 === 2 ? i - 2 : i + 1]!;
     if ((a < fixed && b < fixed) || left[a] || left[b]) continue;
-    const [du, dv] = [places[a * 2]! - places[b * 2]!, places[a * 2 + 1]! - places[b * 2 + 1]!];
+    const du = places[a * 2]! - places[b * 2]!;
+    const dv = places[a * 2 + 1]! - places[b * 2 + 1]!;
     const size = Math.sqrt(du * du + dv * dv) / spacing;
-    if (size < CROWDED) left[Math.max(a, b)] = 1;
-    else if (size > SPARSE && a < b) {
+    const isFirst = ranks[a]! < ranks[b]!;
+    if (size < CROWDED) left[isFirst ? b : a] = 1;
+    else if (size > SPARSE && isFirst) {
       const middle: FlatPlace = [places[b * 2]! + du / 2, places[b * 2 + 1]! + dv / 2];
       if (borders.distance(middle) > OFF_BORDER * spacing) added.push(...middle);
     }
   }
-  const kept: number[] = [];
-  for (let point = 0; point < left.length; point++) {
-    if (!left[point]) kept.push(places[point * 2]!, places[point * 2 + 1]!);
+  // Those that stay keep their order, and those that are added come after them.
+  const goes = new Uint8Array(count);
+  for (let point = 0; point < count; point++) goes[ranks[point]!] = left[point]!;
+  const moved = new Uint32Array(count);
+  let kept = 0;
+  for (let rank = 0; rank < count; rank++) moved[rank] = goes[rank] ? kept : kept++;
+  const next = { places: new Float64Array(kept * 2 + added.length), ranks: new Uint32Array(kept + added.length / 2) };
+  let point = 0;
+  for (let old = 0; old < count; old++) {
+    if (left[old]) continue;
+    copyPlace(places, old, next.places, point);
+    next.ranks[point++] = moved[ranks[old]!]!;
   }
-  return Float64Array.from([...kept, ...added]);
+  next.places.set(added, kept * 2);
+  for (; point < next.ranks.length; point++) next.ranks[point] = point;
+  return next;
 }

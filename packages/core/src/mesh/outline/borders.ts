@@ -1,11 +1,19 @@
 import { distance, type FlatPlace } from './path';
 
+/** Cells are counted as if a row had so many. */
+const CELLS_A_ROW = 2 ** 24;
+/** Of more cells than this it is not kept which are passed. */
+const MOST_CELLS = 4_000_000;
+
 /** Borders of a piece as closed polygons, for asking what is inside, and how near. */
 export class Borders {
   readonly #loops: readonly (readonly FlatPlace[])[];
   readonly #cell: number;
   /** Edges of the borders by the cell that they pass through. */
   readonly #cells = new Map<number, [FlatPlace, FlatPlace][]>();
+  /** Rows of cells, 1 where an edge passes through or beside one; none where there would be too many cells. */
+  readonly #passed: Uint8Array;
+  readonly #columns: number;
   readonly low: FlatPlace;
   readonly high: FlatPlace;
 
@@ -27,14 +35,32 @@ export class Borders {
         const at: FlatPlace = [a[0] + ((b[0] - a[0]) * step) / steps, a[1] + ((b[1] - a[1]) * step) / steps];
         for (let di = -1; di <= 1; di++) for (let dj = -1; dj <= 1; dj++) cells.add(this.#cellOf(at, di, dj));
       }
-      for (const cell of cells) this.#cells.set(cell, [...(this.#cells.get(cell) ?? []), [a, b]]);
+      for (const cell of cells) {
+        const there = this.#cells.get(cell);
+        if (there) there.push([a, b]);
+        else this.#cells.set(cell, [[a, b]]);
+      }
     }
+    this.#columns = Math.floor((this.high[0] - this.low[0]) / reach) + 9;
+    const rows = Math.floor((this.high[1] - this.low[1]) / reach) + 9;
+    this.#passed = new Uint8Array(this.#columns * rows > MOST_CELLS ? 0 : this.#columns * rows);
+    for (const cell of this.#cells.keys()) {
+      this.#passed[Math.floor(cell / CELLS_A_ROW) * this.#columns + (cell % CELLS_A_ROW)] = 1;
+    }
+  }
+
+  /** Whether a border may be nearer than `reach`; quicker than to ask how near it is. */
+  isNear(u: number, v: number): boolean {
+    const i = Math.floor((u - this.low[0]) / this.#cell) + 4;
+    const j = Math.floor((v - this.low[1]) / this.#cell) + 4;
+    if (i < 0 || i >= this.#columns || j < 0) return true;
+    return this.#passed[j * this.#columns + i] !== 0;
   }
 
   #cellOf([u, v]: FlatPlace, di = 0, dj = 0): number {
     const i = Math.floor((u - this.low[0]) / this.#cell) + di + 4;
     const j = Math.floor((v - this.low[1]) / this.#cell) + dj + 4;
-    return j * 2 ** 24 + i;
+    return j * CELLS_A_ROW + i;
   }
 
   /** Distance to the nearest border in m; infinite where that is farther than `reach`. */
