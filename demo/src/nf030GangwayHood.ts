@@ -2,10 +2,15 @@ import {
   createCloth,
   createCollider,
   createMount,
+  createPinSet,
   createScenery,
   createShot,
   createTie,
+  makePiece,
+  newNode,
+  pleatsSchema,
   shapeMesh,
+  type PatternShape,
   type Shot,
 } from '@lumbra/core';
 import { degrees, keyedRows } from './keyed';
@@ -29,8 +34,45 @@ const SLIDES = [
   [SLIDE.to, BAY.open],
 ] as const;
 const FERRY_END = -HOOD.length / 2;
+/** The curtain before the shore end, as it is cut, and how high over the ground and how far before the last hoop it hangs. */
+const CURTAIN = { width: 1.52, height: 0.7, spacing: 0.022, top: 0.9, before: 0.05 };
 
-/** A pleated canvas hood on hoops slides out along two wires while the ferry rolls: ties to moving things, pleats, keys. 7,800 points. */
+/** A curtain of one piece, lying as a sheet lies, in rolled pleats along its upper border: about a metre wide. */
+function curtainShape(): PatternShape {
+  const [u, v] = [CURTAIN.width / 2, CURTAIN.height / 2];
+  const corner = (id: string, at: [number, number]) => ({ ...newNode(at), id });
+  const piece = makePiece({
+    ...{ id: 'curtain-cloth', name: 'Piece 1', grain: 0, rotation: [-Math.PI / 2, 0, 0] },
+    outline: [
+      corner('low-left', [-u, -v]),
+      corner('low-right', [u, -v]),
+      corner('top-right', [u, v]),
+      corner('top-left', [-u, v]),
+    ],
+    pleats: pleatsSchema.parse({ side: 'top-right', kind: 'rolled', count: 7, depth: 0.07, pressed: 0.5 }),
+  });
+  return {
+    kind: 'pattern',
+    spacing: CURTAIN.spacing,
+    weave: 'along the grain',
+    pieces: [piece],
+    seams: [],
+    closing: 24,
+  };
+}
+
+/** The points of the upper border of the curtain. */
+function topOf(shape: PatternShape): number[] {
+  const { positions } = shapeMesh(shape, new Map());
+  return Array.from({ length: positions.length / 3 }, (_, point) => point).filter(
+    (point) => positions[point * 3 + 2]! < -CURTAIN.height / 2 + 1e-6,
+  );
+}
+
+/**
+ * A canvas hood on hoops slides out along two wires while the ferry rolls, a pleated curtain before its end: ties to moving things, pleats, keys.
+ * 10,200 points.
+ */
 export function nf030GangwayHood(): Shot {
   const shape = { kind: 'arch' as const, ...HOOD };
   const { material } = shapeMesh(shape, new Map());
@@ -44,6 +86,7 @@ export function nf030GangwayHood(): Shot {
     name: i === 0 ? 'Hoop' : `Hoop ${i + 1}`,
     i,
   }));
+  const curtain = curtainShape();
   const middle = (top: number) => HEM + top / 2;
   const hoopTop = middle(HOOD.radius - ROD.inside + ROD.radius + HOOD.skirt);
   const wood = { parent: 'ferry', colour: '#9C8A70' };
@@ -66,6 +109,13 @@ export function nf030GangwayHood(): Shot {
         ties: hoops.map(({ id, name, i }) =>
           createTie({ id: `tie-${id}`, name: `Tie to ${name.toLowerCase()}`, points: girth(i * BAY.cut), to: id }),
         ),
+      }),
+      createCloth({
+        ...{ id: 'curtain', name: 'Curtain', card: 'linen-mid', shape: curtain },
+        position: [FERRY_END + (HOOPS - 1) * BAY.cut + CURTAIN.before, CURTAIN.top - CURTAIN.height / 2, 0],
+        rotation: [degrees(90), degrees(90), 0],
+        print: { kind: 'plain', colour: '#E3D8BD' },
+        pinSets: [createPinSet({ id: 'rail', name: 'Rail', points: topOf(curtain), rides: hoops.at(-1)!.id })],
       }),
       createMount({
         id: 'ferry',
@@ -114,6 +164,12 @@ export function nf030GangwayHood(): Shot {
           colour: '#4E4C48',
         }),
       ),
+      createScenery({
+        ...{ id: 'curtain-rail', name: 'Curtain rail', parent: hoops.at(-1)!.id, colour: '#4E4C48' },
+        shape: { kind: 'cylinder', radius: 0.005, height: 1.06, segments: 12 },
+        position: [CURTAIN.before - 0.006, CURTAIN.top - hoopTop, 0],
+        rotation: [degrees(90), 0, 0],
+      }),
       createCollider({
         id: 'gangway',
         name: 'Gangway',

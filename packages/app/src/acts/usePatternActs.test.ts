@@ -5,6 +5,7 @@ import {
   createPinSet,
   cutPieces,
   shapeMesh,
+  suitablePleats,
   type Cloth,
   type Pattern,
 } from '@lumbra/core';
@@ -105,6 +106,25 @@ describe('pieces', () => {
     expect(cut().shape).toBe(before);
     expect(document.done).toHaveLength(edits);
     expect(told()).toContain('the outline crosses itself');
+  });
+
+  it('are changed one after the other: what is only possible after the change before it is not refused', async () => {
+    const { acts, cut, thing } = await open();
+    await acts.fromSheet(thing('Cover'));
+    const [cloth, piece] = [cut(), cut().shape.pieces[0]!];
+    // Deeper than as many pleats as suit it can be.
+    const made = await Promise.all([
+      acts.changePiece(
+        cloth,
+        piece,
+        'pleats',
+        (own) => (own.pleats = suitablePleats(own, own.outline[0]!.id, 'knife')),
+      ),
+      acts.changePiece(cloth, piece, 'count', (own) => (own.pleats!.count = 2)),
+      acts.changePiece(cloth, piece, 'depth', (own) => (own.pleats!.depth = 0.06)),
+    ]);
+    expect(made).toEqual([true, true, true]);
+    expect(cut().shape.pieces[0]!.pleats).toMatchObject({ count: 2, depth: 0.06 });
   });
 
   it('that the worker cannot cut are refused too', async () => {

@@ -62,14 +62,29 @@ export function usePatternActs() {
 
   const copyOf = (shape: PatternShape) => JSON.parse(JSON.stringify(shape)) as PatternShape;
 
-  /** Changes the pattern of a cloth; false, and nothing changed, where what comes out cannot be cut or sewn. */
-  async function change(
+  /**
+   * Changes the pattern of a cloth; false, and nothing changed, where what comes out cannot be cut or sewn. Changes come one after the other: each is
+   * judged by what the last one made.
+   */
+  function change(
     cloth: CutCloth,
     label: string,
     recipe: (shape: PatternShape) => void,
     besides: (cloth: CutCloth) => void = () => undefined,
   ): Promise<boolean> {
-    if (!document.writable()) return false;
+    const done = changing.then(() => changeNow(cloth.id, label, recipe, besides));
+    changing = done.catch(() => undefined);
+    return done;
+  }
+
+  async function changeNow(
+    id: string,
+    label: string,
+    recipe: (shape: PatternShape) => void,
+    besides: (cloth: CutCloth) => void,
+  ): Promise<boolean> {
+    const cloth = document.shot?.things.find((thing) => thing.id === id);
+    if (cloth?.role !== 'cloth' || cloth.shape.kind !== 'pattern' || !document.writable()) return false;
     const next = copyOf(cloth.shape);
     recipe(next);
     const problem = patternProblem(next);
@@ -86,7 +101,7 @@ export function usePatternActs() {
     }
     if (document.visitNow() !== visit) return false;
     return document.edit(label, (draft) => {
-      const found = draft.things.find(({ id }) => id === cloth.id);
+      const found = draft.things.find((thing) => thing.id === id);
       if (found?.role !== 'cloth' || found.shape.kind !== 'pattern') return;
       recipe(found.shape);
       besides(found as CutCloth);
@@ -319,6 +334,8 @@ export function usePatternActs() {
   };
 }
 
+/** The change that is being made to a pattern. */
+let changing: Promise<unknown> = Promise.resolve();
 /** Pieces that are being added. */
 let adding: Promise<void> = Promise.resolve();
 
