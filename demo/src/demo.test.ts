@@ -7,6 +7,7 @@ import {
   isClosed,
   compile,
   meshId,
+  movedPoints,
   pointCount,
   readShot,
   readShotFile,
@@ -20,8 +21,9 @@ import { describe, expect, it } from 'vitest';
 import { STRESS_SHOTS } from './stressShots';
 import { meshesOf, SHOTS } from './meshesOf';
 import { COVER_STILL } from './nf010Still';
-import { hoodShape } from './nf090CartHood';
+import { cartHoops, hoodShape } from './nf090CartHood';
 import { HOOD_AS_ONE, hoodAsOne } from './nf090HoodAsOne';
+import { HOOPS_MESH } from './nf090Hoops';
 import { NIGHT_FERRY } from './index';
 
 const folder = path.join(path.dirname(fileURLToPath(import.meta.url)), '..');
@@ -74,6 +76,20 @@ describe('the shots of Night Ferry', () => {
     expect(pointCount(one)).toBeLessThan(pointCount(cut));
     expect(borderLoops(topology(one))).toHaveLength(1);
     expect(borderLoops(topology(cut))).toHaveLength(4);
+  });
+
+  it('has its hoops as one mesh whose animation lays them down around their hinge and raises them again', () => {
+    const hoops = cartHoops();
+    expect(meshId(hoops)).toBe(HOOPS_MESH);
+    const [clip] = hoops.motion!.clips;
+    /** How far the front hoop leans forward, in whole degrees, by its point that is farthest from the hinge. */
+    const lean = (frames: number) => {
+      const points = movedPoints(hoops, clip!, frames / 24, false);
+      const front = Array.from({ length: points.length / 15 }, (_, i) => [points[i * 3]!, points[i * 3 + 1]!] as const);
+      const [x, y] = front.reduce((best, place) => (Math.hypot(...place) > Math.hypot(...best) ? place : best));
+      return Math.round((Math.atan2(x, y) * 180) / Math.PI);
+    };
+    expect([0, 50, 78, 150].map(lean)).toEqual([62, -14, -14, 62]);
   });
 
   it.each(shots.map(({ code }) => code))('%s has a picture for its card', (code) => {

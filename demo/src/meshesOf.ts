@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { meshId, readShotFile, usedAssets, type Mesh, type Shot } from '@lumbra/core';
-import { hoodShape } from './nf090CartHood';
+import { cartHoops, hoodShape } from './nf090CartHood';
 import { hoodAsOne } from './nf090HoodAsOne';
 
 /** Where the shots of the demo are as files. */
@@ -15,9 +15,9 @@ export async function meshesOf(shot: Shot): Promise<Map<string, Mesh>> {
   if (wanted.length === 0) return meshes;
   const file = path.join(SHOTS, `${shot.code}.lumbra`);
   const kept = existsSync(file) ? (await readShotFile(new Uint8Array(readFileSync(file)))).assets : meshes;
-  const hood = shot.code === 'NF090' ? hoodAsOne(hoodShape()) : null;
+  const made = shot.code === 'NF090' ? [hoodAsOne(hoodShape()), cartHoops()] : [];
   for (const id of wanted) {
-    const mesh = hood && meshId(hood) === id ? hood : kept.get(id);
+    const mesh = made.find((own) => meshId(own) === id) ?? kept.get(id);
     if (!mesh) throw new Error(`${shot.code} names the mesh ${id}, which is neither made nor in its file.`);
     meshes.set(id, mesh);
   }

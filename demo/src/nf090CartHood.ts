@@ -9,12 +9,14 @@ import {
   makePiece,
   newNode,
   pointsAlong,
+  type Mesh,
   type PatternShape,
   type Piece,
   type Shot,
 } from '@lumbra/core';
-import { degrees, keyed } from './keyed';
+import { degrees, type Stop } from './keyed';
 import { HOOD_AS_ONE } from './nf090HoodAsOne';
+import { hingedHoops, HOOPS_MESH, RISE } from './nf090Hoops';
 
 /** The hoops turn on two hinges at the sides of the cart, so high over the ground; across, and as rods. */
 const HINGE = 0.52;
@@ -64,6 +66,22 @@ function panel(i: number): Piece {
   });
 }
 
+/** The hoops with the animation that they came with. */
+export function cartHoops(): Mesh {
+  return hingedHoops(
+    UP.map((up, i) => {
+      const down = UP.at(-1)! + DOWN * (UP.length - 1 - i);
+      const leans: Stop[] = [
+        [LAID.from, degrees(0 - up)],
+        [LAID.to, degrees(0 - down)],
+        [RISES.from, degrees(0 - down)],
+        [RISES.to, degrees(0 - up)],
+      ];
+      return { ...HOOP, leans };
+    }),
+  );
+}
+
 /** The four panels, and the seams between them. */
 export function hoodShape(): PatternShape {
   return {
@@ -79,23 +97,20 @@ export function hoodShape(): PatternShape {
 }
 
 /**
- * Hinged hoops rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size, and shown as one mesh that goes along.
+ * Hinged hoops, imported with their animation, rise and spread the panels sewn between them: a hood cut in four pieces, taut by its rest size, and shown as
+ * one mesh that goes along.
  * 1,850 points.
  */
 export function nf090CartHood(): Shot {
   const shape = hoodShape();
-  const hoops = UP.map((up, i) => ({
-    ...{ id: `hoop-${i + 1}`, name: `Hoop ${i + 1}`, hinge: `hinge-${i + 1}`, up },
-    down: UP.at(-1)! + DOWN * (UP.length - 1 - i),
-  }));
   const [clearance, thickness] = [0.002, 0.0006];
   // Each panel is sewn to the next, and the seams, with the first and the last border, to the hoops.
   const last = shape.pieces.at(-1)!.id;
-  const ties = hoops.map((hoop, i) => {
+  const ties = UP.map((_, i) => {
     const front = { piece: `panel-${i + 1}`, from: 'front-near', to: 'front-far' };
-    const stretch = i < hoops.length - 1 ? front : { piece: last, from: 'back-far', to: 'back-near' };
+    const stretch = i < UP.length - 1 ? front : { piece: last, from: 'back-far', to: 'back-near' };
     return createTie({
-      ...{ id: `tie-${hoop.id}`, name: `Seam to ${hoop.name.toLowerCase()}`, to: hoop.id },
+      ...{ id: `tie-hoop-${i + 1}`, name: `Seam to hoop ${i + 1}`, to: 'hoops' },
       points: pointsAlong(shape, stretch),
       ...{ keepsDistance: false, standOff: clearance + thickness / 2, drawnIn: SEWN_IN },
     });
@@ -122,30 +137,12 @@ export function nf090CartHood(): Shot {
         ...{ position: [0, HINGE, 0], parent: 'cart', colour: '#5B6B5A', visible: false },
       }),
       createMount({ id: 'cart', name: 'Cart' }),
-      ...hoops.map(({ hinge, name, up, down }) =>
-        createMount({
-          ...{ id: hinge, name: `Hinge of ${name.toLowerCase()}`, parent: 'cart', position: [0, HINGE, 0] },
-          rotation: [0, 0, degrees(0 - up)],
-          keys:
-            up === down
-              ? []
-              : [
-                  keyed('rotation.z', [
-                    [LAID.from, degrees(0 - up)],
-                    [LAID.to, degrees(0 - down)],
-                    [RISES.from, degrees(0 - down)],
-                    [RISES.to, degrees(0 - up)],
-                  ]),
-                ],
-        }),
-      ),
-      ...hoops.map(({ id, name, hinge }) =>
-        createCollider({
-          ...{ id, name, parent: hinge, colour: '#6A5A3C', clearance, friction: 0.3 },
-          shape: { kind: 'hoop', radius: HOOP.radius, leg: 0.001, tubeRadius: HOOP.rod, segments: 28 },
-          position: [0, HOOP.radius / 2, 0],
-        }),
-      ),
+      createCollider({
+        ...{ id: 'hoops', name: 'Hoops', parent: 'cart', colour: '#6A5A3C', clearance, friction: 0.3 },
+        shape: { kind: 'mesh', asset: HOOPS_MESH },
+        position: [0, HINGE, 0],
+        motion: { clip: RISE, start: LAID.from },
+      }),
       createCollider({
         ...{ id: 'bed', name: 'Bed', friction: 0.5, ...wood },
         shape: { kind: 'box', width: 1.05, height: 0.06, depth: 0.86 },

@@ -143,7 +143,8 @@ function localDistance(collider: usize, kind: i32, x: f64, y: f64, z: f64): void
 
 /**
  * Distance from (x, y, z) to the collider where it is now. Where both sides count, the place (fromX, fromY, fromZ), fixed to the collider,
- * says on which side the point belongs. Beyond `reach` metres a mesh may answer only that it is farther than that.
+ * says on which side the point belongs. Beyond `reach` metres a mesh may answer only that it is farther than that; with no reach it answers for nothing
+ * but the triangle that is looked at first.
  */
 export function distanceTo(
   collider: usize,
@@ -189,7 +190,7 @@ export function distanceTo(
     nz = normalZ;
   const sign: f64 = flip ? -1 : 1;
   // Beyond its reach a mesh answers with the reach, on whichever side.
-  if (!(kind == MESH && distance >= reach)) distance *= sign;
+  if (!(kind == MESH && reach > 0 && distance >= reach)) distance *= sign;
   normalX = sign * turned(rotation, 0, nx, ny, nz);
   normalY = sign * turned(rotation, 4, nx, ny, nz);
   normalZ = sign * turned(rotation, 8, nx, ny, nz);

@@ -128,6 +128,7 @@ function moved(triangle: usize, before: usize, axis: usize, a: f64, b: f64, c: f
   );
 }
 
+/** What is nearest to a place within its reach; with no reach, of nothing but the triangle that is looked at first. */
 export function meshDistance(
   mesh: usize,
   sided: bool,
@@ -156,6 +157,15 @@ export function meshDistance(
   let depth: usize = 0;
   let node = nodes;
   let near = boxDistanceSquared(node, place);
+  if (reach == 0) {
+    best = squareToTriangle(nearestTriangle, x, y, z);
+    bestTriangle = nearestTriangle;
+    bestFeature = feature;
+    cx = closestX;
+    cy = closestY;
+    cz = closestZ;
+    near = Infinity;
+  }
   for (;;) {
     if (near < best) {
       const count = load<i32>(node, 28);

@@ -8,15 +8,21 @@ import { alongNormal, measure } from './measure';
 
 // What may meet in the coming substeps.
 
-/** Keeps what was measured at a place: as the point's plane and in its candidate. */
+/** Keeps what was measured at a place as a plane. */
 // @ts-ignore: decorator
 @inline
-export function keepMeasure(search: usize, candidate: usize, i: usize, place: v128, travel: f32): void {
-  const plane = planeOf(search, i);
+export function keepPlane(plane: usize, place: v128): void {
   store<f32>(plane, <f32>normalX);
   store<f32>(plane, <f32>normalY, 4);
   store<f32>(plane, <f32>normalZ, 8);
   store<f32>(plane, <f32>(distance - alongNormal(place)), 12);
+}
+
+/** Keeps what was measured at a place: as the point's plane and in its candidate. */
+// @ts-ignore: decorator
+@inline
+export function keepMeasure(search: usize, candidate: usize, i: usize, place: v128, travel: f32): void {
+  keepPlane(planeOf(search, i), place);
   store<u32>(candidate, <u32>i);
   store<f32>(candidate, <f32>distance, 4);
   store<f32>(candidate, travel, 8);

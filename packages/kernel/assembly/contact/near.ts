@@ -20,7 +20,7 @@ import { squareOf } from '../vectors';
 import { CONTACT, placeOf, planeOf, weighted, writeContact } from './data';
 import { nearestOnEdge } from './edge';
 import { nearestOnFace } from './face';
-import { keepMeasure } from './gather';
+import { keepMeasure, keepPlane } from './gather';
 import { alongNormal, keepCarry, measureFrom } from './measure';
 
 // What is near now, as contacts.
@@ -66,22 +66,34 @@ function nearPoints(chunk: i32): void {
   const candidates = <usize>load<u32>(search, 32);
   const moving = isMoving(collider);
   const isMesh = load<i32>(collider) == MESH;
-  // Planes go along with a moving collider; of one that changes its shape they are taken anew wherever an edge may need them.
-  const around: f32 = changesShape(collider) ? reach + load<f32>(search, 68) : reach;
+  // Planes go along with a moving collider; of one that changes its shape each goes along with its triangle, wherever an edge may need it.
+  const deforming = changesShape(collider);
+  const edge = load<f32>(search, 68);
   let to = beginList(chunk);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     const candidate = candidates + (<usize>n << 5);
     const i = <usize>load<u32>(candidate);
     const place = placeOf(points, displacement, i);
-    const slack = load<f32>(candidate, 4) - (travel - load<f32>(candidate, 8)) - around;
-    const moved = f32x4.sub(place, v128.load(candidate, 16));
-    if (slack > 0 && squareOf(moved) < slack * slack) {
-      if (moving) carryPlane(collider, planeOf(search, i));
-      continue;
+    const slack = load<f32>(candidate, 4) - (travel - load<f32>(candidate, 8)) - reach;
+    const moved = squareOf(f32x4.sub(place, v128.load(candidate, 16)));
+    const triangle = <usize>load<u32>(candidate, 12);
+    if (slack > 0 && moved < slack * slack) {
+      if (!deforming) {
+        if (moving) carryPlane(collider, planeOf(search, i));
+        continue;
+      }
+      // Too far for any edge to come near before this point does.
+      if (slack > edge && moved < (slack - edge) * (slack - edge)) continue;
+      if (triangle != 0) {
+        lookFirst(triangle);
+        measureFrom(collider, place, v128.load(points + i), 0);
+        keepPlane(planeOf(search, i), place);
+        continue;
+      }
     }
-    lookFirst(<usize>load<u32>(candidate, 12));
+    lookFirst(triangle);
     // Looking farther than needed costs little and saves measuring again soon.
-    measureFrom(collider, place, v128.load(points + i), <f64>around + 0.02);
+    measureFrom(collider, place, v128.load(points + i), <f64>(deforming ? reach + edge : reach) + 0.02);
     keepMeasure(search, candidate, i, place, travel);
     if (distance >= <f64>reach || load<f32>(points + i, 12) == 0) continue;
     writeContact(to, i, i, i, 1, 0, 0);
