@@ -16,6 +16,7 @@ import { pleatRow } from './pleatRow';
 import { pleatsSchema, type Piece, type Pleats } from './schema';
 import { pairsOfSeams } from './seamLines';
 import { sewnAsFolded } from './sewAsFolded';
+import { sewnLength } from './sewnRuns';
 import { findStretch } from './stretches';
 
 enablePatches();
@@ -113,6 +114,28 @@ describe('pleats that are sewn', () => {
     expect(sewnAsFolded(rolled)).toBe(rolled);
     const elsewhere = { ...shape, seams: [{ ...shape.seams[0]!, a: side('s', 1) }] };
     expect(sewnAsFolded(elsewhere).seams).toEqual(elsewhere.seams);
+  });
+
+  it('are sewn to other pleats, each as it lies, and no part of a seam goes the long way round', () => {
+    for (const [count, other] of [
+      [4, 4],
+      [4, 5],
+      [9, 2],
+      [12, 11],
+    ] as const) {
+      const one = skirt({ count, depth: 0.01 });
+      const two = rectangle('b', 0.6, 0.2, {
+        pleats: pleatsSchema.parse({ side: 'b0', count: other, depth: 0.01, room: 0.001 }),
+      });
+      const seams = [{ id: 'seam', a: side('s', 2), b: side('b', 0), turned: false }];
+      const folded = sewnAsFolded({ spacing: 0.02, weave: 'all directions', pieces: [one, two], seams });
+      expect(folded.seams.length).toBeGreaterThan(Math.max(count, other));
+      const lengths = folded.seams.map(({ a, b }) => [a, b].map((part) => findStretch(folded.pieces, part)!.length));
+      for (const [place, piece] of [one, two].entries()) {
+        const sewn = lengths.reduce((sum, both) => sum + both[place]!, 0);
+        expect(sewn).toBeCloseTo(sewnLength(findStretch([piece], side(piece.id, place === 0 ? 2 : 0))!), 9);
+      }
+    }
   });
 
   it('are found by auto seam where a band lies along them', () => {

@@ -42,9 +42,10 @@ function dividedSeam(seam: Seam, { pieces, spacing }: Pattern, wanted: Map<strin
   const [a, b] = [sewnPath(pieces, seam.a), sewnPath(pieces, seam.b)];
   if (!a || !b) return [seam];
   const mirrored = (share: number) => (seam.turned ? share : 1 - share);
-  /** What is nearer than this on both sides is divided at one place: no edge is much shorter than the spacing. */
-  const near = spacing / 2 / Math.min(a.length, b.length);
   const own = foldsOf(a);
+  const gaps = [...own, 1].map((at, i) => at - (own[i - 1] ?? 0));
+  /** What is nearer than this on both sides is divided at one place: no edge is much shorter than the spacing, and no fold is taken for another. */
+  const near = Math.min(spacing / 2 / Math.min(a.length, b.length), ...gaps.map((gap) => gap / 4));
   const others = foldsOf(b).map(mirrored);
   const places = [...own, ...others.filter((share) => !own.some((at) => Math.abs(at - share) < near))];
   if (places.length === 0) return [seam];
@@ -93,8 +94,9 @@ function cutAt(
   wanted: Map<string, WantedNode[]>,
 ): { end: string; start: string } {
   const { place, runs, ends, length } = path;
-  const fold = foldsOf(path).find((at) => Math.abs(at - share) < near);
-  if (fold !== undefined) {
+  const off = (at: number) => Math.abs(at - share);
+  const fold = foldsOf(path).reduce((best, at) => (off(at) < off(best) ? at : best), Infinity);
+  if (off(fold) < near) {
     const i = ends.indexOf(fold);
     const [run, next] = [runs[i]!, runs[i + 1]!];
     return { end: nodeOn(place, run.side, run.to, 0, wanted), start: nodeOn(place, next.side, next.from, 0, wanted) };
