@@ -20,6 +20,8 @@ test('a cloth follows a take of it, which may be deleted then, while another fal
   await expect(page.getByText(`Frames 1 to ${small.lastFrame}, kept in the shot`)).toBeVisible();
   await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
 
+  await expect(row(page, 'Sheet')).toContainText('follows');
+
   // Alone there is nothing to compute.
   await station(page, 'Run');
   await expect(page.getByText('All cloth in the run follows a take').first()).toBeVisible();
@@ -42,6 +44,7 @@ test('a cloth follows a take of it, which may be deleted then, while another fal
   await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
   await choose(page, MOTION, 'simulated');
   await expect(page.getByText('It is not computed')).toHaveCount(0);
+  await expect(row(page, 'Sheet')).not.toContainText('follows');
   await page.keyboard.press('Control+z');
   await expect(chosen(page, MOTION)).toHaveText('follows Take 1');
   await expect(page.locator(ERROR)).toHaveCount(0);

@@ -1,4 +1,4 @@
-import { activeCloths, pointCount, shapeMesh } from '@lumbra/core';
+import { pointCount, shapeMesh, simulatedCloths } from '@lumbra/core';
 import { useLocalStorage } from '@vueuse/core';
 import { computed, watch, type ComputedRef } from 'vue';
 import { useDocumentStore } from '../session/document';
@@ -14,9 +14,13 @@ export function useExpectedTime(substeps: ComputedRef<number>): ComputedRef<stri
   const run = useRunStore();
   const takes = useTakesStore();
   const cost = useLocalStorage('lumbra.cost', FIRST_GUESS);
+  /** Cloth whose motion is given costs little. */
   const points = computed(() =>
     document.shot
-      ? activeCloths(document.shot).reduce((sum, { shape }) => sum + pointCount(shapeMesh(shape, document.assets)), 0)
+      ? simulatedCloths(document.shot).reduce(
+          (sum, { shape }) => sum + pointCount(shapeMesh(shape, document.assets)),
+          0,
+        )
       : 0,
   );
   watch(

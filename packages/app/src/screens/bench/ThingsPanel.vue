@@ -170,6 +170,12 @@ function flip(thing: Thing, key: 'visible' | 'enabled'): void {
               :aria-label="flagged.get(thing.id)"
             />
             <span v-if="rides" class="small cut rides">on {{ rides }}</span>
+            <span
+              v-else-if="thing.role === 'cloth' && thing.given"
+              v-tip="'It is not computed: its motion is given'"
+              class="small"
+              >follows</span
+            >
             <span v-else class="small">{{ points(thing) }}</span>
             <button
               v-tip="thing.visible ? 'Hide' : 'Show'"
