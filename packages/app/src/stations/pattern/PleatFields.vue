@@ -65,7 +65,9 @@ function pick(kind: Kind): void {
 
 function lieAlong(side: string): void {
   void acts.changePiece(props.cloth, props.piece, 'side of pleats', (own) => {
-    if (own.pleats) own.pleats = { ...own.pleats, side, to: undefined };
+    if (!own.pleats) return;
+    own.pleats.side = side;
+    delete own.pleats.to;
   });
 }
 
