@@ -41,6 +41,7 @@ export * from './pattern/innerLines';
 export * from './pattern/layPiece';
 export * from './pattern/limits';
 export * from './pattern/makePiece';
+export * from './pattern/mesherAfter';
 export * from './pattern/patternMesh';
 export * from './pattern/pleatProfile';
 export * from './pattern/pleatRow';

@@ -7,6 +7,7 @@ import {
   sewnLength,
   freeName,
   makePiece,
+  mesherAfter,
   mirroredPiece,
   patternFromSheet,
   patternProblem,
@@ -92,6 +93,7 @@ export function usePatternActs() {
       notice.problem(`Nothing was changed: ${problem.message}.`);
       return false;
     }
+    if (!mesherAfter(cloth.shape, next)) delete next.mesher;
     const visit = document.visitNow();
     try {
       await cutAhead(next);

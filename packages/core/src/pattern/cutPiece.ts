@@ -1,5 +1,6 @@
-import { allDirections } from '../mesh/outline/allDirections';
+import { allDirections, NO_LINES } from '../mesh/outline/allDirections';
 import { alongGrain } from '../mesh/outline/alongGrain';
+import { firstAllDirections } from '../mesh/outline/first/allDirections';
 import { distance, samplesThrough, sidesOf, type FlatPlace } from '../mesh/outline/path';
 import { cosine, sine } from '../math/trigonometry';
 import { cutSlits } from './cutSlits';
@@ -70,7 +71,7 @@ function sidesOfLoops(piece: Piece, counts: ReadonlyMap<string, number>): number
   return loopsOfPiece(piece).map((nodes, loop) => nodes.map((_, side) => counts.get(sideKey(piece.id, loop, side))!));
 }
 
-function keyOf(piece: Piece, { spacing, weave }: Pattern, sides: number[][]): string {
+function keyOf(piece: Piece, { spacing, weave, mesher }: Pattern, sides: number[][]): string {
   const loops = loopsOfPiece(piece).map((nodes) => nodes.map(({ at, before, after }) => [at, before, after]));
   const lines = piece.lines.map(({ nodes, kind, fold }) => [
     kind,
@@ -81,10 +82,10 @@ function keyOf(piece: Piece, { spacing, weave }: Pattern, sides: number[][]): st
   const { side, to, kind, count, depth } = piece.pleats ?? {};
   const nodeOf = (node: string | undefined) => piece.outline.findIndex(({ id }) => id === node);
   const pleats = side && [nodeOf(side), nodeOf(to), kind, count, depth];
-  return JSON.stringify([spacing, weave, piece.grain, sides, loops, lines, pleats]);
+  return JSON.stringify([spacing, weave, piece.grain, sides, loops, lines, pleats, mesher]);
 }
 
-function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): CutPiece {
+function mesh(piece: Piece, { spacing, weave, mesher }: Pattern, counts: number[][]): CutPiece {
   const [c, s] = [cosine(piece.grain), sine(piece.grain)];
   const turned = ([u, v]: FlatPlace): FlatPlace => [u * c + v * s, v * c - u * s];
   const loops: FlatPlace[][] = [];
@@ -125,7 +126,11 @@ function mesh(piece: Piece, { spacing, weave }: Pattern, counts: number[][]): Cu
     });
   });
   const fixed = { places: onLines, rows };
-  const whole = weave === 'along the grain' ? alongGrain(loops, spacing, fixed) : allDirections(loops, spacing, fixed);
+  const inAllDirections = mesher === 'first' ? firstAllDirections : allDirections;
+  const whole =
+    weave === 'along the grain'
+      ? alongGrain(loops, spacing, fixed, mesher === 'first' ? NO_LINES : fixed)
+      : inAllDirections(loops, spacing, fixed);
   const cut = cutSlits(
     whole,
     rows.filter((_, i) => lines[i]!.slit),

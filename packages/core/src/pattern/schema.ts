@@ -165,6 +165,12 @@ export const seamSchema = z.strictObject({
     ),
 });
 
+/** Patterns that are as they were before version 4 are meshed as they were then, for points of them are named in holds, masks and takes. */
+export const mesherSchema = z
+  .literal('first')
+  .describe('How pieces were meshed before version 4, by which holds and masks name points; new cloth leaves it out.');
+
+export type Mesher = z.infer<typeof mesherSchema>;
 export type PatternNode = z.infer<typeof nodeSchema>;
 export type PatternLine = z.infer<typeof lineSchema>;
 export type Pleats = z.infer<typeof pleatsSchema>;
@@ -178,4 +184,5 @@ export interface Pattern {
   weave: 'all directions' | 'along the grain';
   pieces: readonly Piece[];
   seams: readonly Seam[];
+  mesher?: Mesher | undefined;
 }

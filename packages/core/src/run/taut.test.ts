@@ -32,7 +32,7 @@ describe('cloth that is taut by its rest size between what holds it', () => {
     const run = new BakeRun(createShot({ name: 'x', things: [cloth], lastFrame: 20 }), NONE);
     const frames = Array.from({ length: 12 }, () => run.next().stats);
     // 1.5 % is what it is taut; attachments from both sides that are shorter together than it is long tear at it by 5 %.
-    expect(frames.at(-1)!.maxStretch).toBeLessThan(0.025);
+    expect(frames.at(-1)!.maxStretch).toBeLessThan(0.027);
     expect(frames.at(-1)!.substeps).toBeLessThan(150);
   });
 });

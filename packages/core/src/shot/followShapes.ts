@@ -1,5 +1,6 @@
 import type { Pose } from '../math/pose';
 import type { Mesh } from '../mesh/mesh';
+import { mesherAfter } from '../pattern/mesherAfter';
 import { carryMask } from './carryMask';
 import { readMask, writeMask } from './masks';
 import { poseAt } from './placement';
@@ -10,6 +11,7 @@ import { shapeMesh, type Assets } from './shapes';
 /**
  * What must follow when a cloth is changed; part of every edit, so that undo takes it back too.
  * - Pins, ties, leashes and masks stay at their places of the fabric when the shape or its spacing changes.
+ * - A pattern that is cut otherwise is meshed as new ones are.
  * - A settled pose fits only the place and shape it was made for: otherwise the cloth starts as cut again. What carries the cloth
  *   moves it too.
  */
@@ -18,6 +20,9 @@ export function followShapes(draft: Shot, before: Shot, assets: Assets): void {
   for (const thing of draft.things) {
     const old = before.things.find((candidate) => candidate.id === thing.id);
     if (thing.role !== 'cloth' || old?.role !== 'cloth') continue;
+    if (thing.shape.kind === 'pattern' && old.shape.kind === 'pattern' && old.shape.mesher) {
+      if (!mesherAfter(old.shape, thing.shape)) delete thing.shape.mesher;
+    }
     const reshaped = text(thing.shape) !== text(old.shape);
     const holds = [...thing.pinSets, ...thing.ties, ...thing.leashes];
     const untouched = text([old.pinSets, old.ties, old.leashes]) === text([thing.pinSets, thing.ties, thing.leashes]);

@@ -10,7 +10,7 @@ import { gravitySchema, name, thingSchema, vector } from './things';
 export * from './things';
 
 export const SHOT_FORMAT = 'lumbra.shot';
-export const SHOT_VERSION = 3;
+export const SHOT_VERSION = 4;
 
 export const runSchema = z.strictObject({
   quality: z.enum(['draft', 'shot', 'final']).default('shot'),

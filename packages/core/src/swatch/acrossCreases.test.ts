@@ -9,12 +9,13 @@ import { bendTest } from './bendTest';
 /** The flanks of pleats are so wide, in m. */
 const FLANK = 0.013;
 
-/** A strip that is creased across as pleats are, but lies flat: only how it is meshed is another. */
+/** A strip that is creased across as pleats are, from its clamp on, but lies flat: only how it is meshed is another. */
 const creased =
   (weave: Pattern['weave']) =>
   (free: number, wide: number, spacing: number): Mesh => {
     const [length, width] = [free + spacing, Math.round(wide / spacing) * spacing];
-    const across = Array.from({ length: Math.floor(length / FLANK) }, (_, i) => (i + 1) * FLANK - length / 2).filter(
+    const clamp = spacing - length / 2;
+    const across = Array.from({ length: Math.floor(length / FLANK) }, (_, i) => clamp + i * FLANK).filter(
       (u) => u < length / 2 - spacing,
     );
     const piece = makePiece({
@@ -28,17 +29,17 @@ const creased =
   };
 
 describe('the flanks of pleats', () => {
-  const fabric = fabricSchema.parse({ weight: 0.2, bendWarp: 2e-5, bendWeft: 2e-5, damping: 0.05 });
-
-  // Along the grain the bar is a tenth too; it is missed beside creases (docs/solver.md).
+  // Before creases were lines of the grid, and what goes across them was measured in rows of three points, 0.84 to 0.90 along the grain.
   it.each([
-    ['all directions', 0.1],
-    ['along the grain', 0.17],
-  ] as const)('bend as the fabric says, in a mesh %s to a share of %d', { timeout: 60_000 }, (weave, share) => {
+    ['all directions', 'an even fabric', 2e-5],
+    ['along the grain', 'an even fabric', 2e-5],
+    ['along the grain', 'a warp of three times the weft', 6e-5],
+  ] as const)('bend as the fabric says within a tenth, in a mesh %s: %s', { timeout: 60_000 }, (weave, _, bendWarp) => {
+    const fabric = fabricSchema.parse({ weight: 0.2, bendWarp, bendWeft: 2e-5, damping: 0.05 });
     const test = bendTest(fabric, {
       ...{ direction: 'warp', spacing: 0.003, width: 0.044, honoured: 0.95 },
       cut: creased(weave),
     });
-    expect(Math.abs(test.rigidity / test.predictedRigidity - 1)).toBeLessThan(share);
+    expect(Math.abs(test.rigidity / test.predictedRigidity - 1)).toBeLessThan(0.1);
   });
 });

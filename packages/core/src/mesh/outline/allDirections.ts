@@ -1,6 +1,9 @@
 import Delaunator from 'delaunator';
 import { Borders } from './borders';
-import { flatArray, triangulate } from './triangulate';
+import { centroids } from './centroids';
+import { evenTile, TILE } from './evenTile';
+import { keepDelaunay } from './keepDelaunay';
+import { triangulate } from './triangulate';
 import type { FlatPlace } from './path';
 
 /** Lines within borders, along which a mesh is to have edges. */
@@ -14,25 +17,25 @@ export interface FixedLines {
 /** No lines. */
 export const NO_LINES: FixedLines = { places: [], rows: [] };
 
-/** Area that a point has where all triangles have equal sides, over the square of their length. */
-const SHARE = Math.sqrt(3) / 2;
 /** Points nearer to a border than this share of the spacing are left out. */
 const OFF_BORDER = 0.62;
 /** While they are drawn, points come no nearer to a border than this. */
 const NEAREST_BORDER = 0.4;
-/** Rounds in which points go to the middle of what is around them: beyond it, so that it takes fewer; the last ones not. */
-const ROUNDS = 32;
-const FARTHER = 1.9;
-const LAST = 12;
+/** Rounds in which points go to the middle of what is around them; beyond it, so that it takes fewer; the last ones not. */
+const ROUNDS = 20;
+const FARTHER = 1.5;
+const LAST = 9;
 /** After these rounds, points nearer to each other than a share of the spacing are thinned out, and edges longer than one are halved. */
-const EVENED = [10, 16, 25];
+const EVENED = [4, 9, 14];
+/** Points within so many edges of a border are drawn. */
+const FITTED = 7;
 const CROWDED = 0.7;
-const SPARSE = 1.4;
+const SPARSE = 1.36;
 
 /**
- * Places within borders so that nearly all triangles are nearly even, and none of their directions is preferred: points of an
- * evenly spread sequence (Roberts 2018, the plastic number), each drawn to the middle of the triangles around it (Chen and Holst 2011,
- * centroidal patch triangulations).
+ * Places within borders so that nearly all triangles are nearly even, and none of their directions is preferred: those of a tile that is as even
+ * already (`evenTile`), each drawn to the middle of the triangles around it until they suit the borders (Chen and Holst 2011, centroidal patch
+ * triangulations).
  *
  * @param loops borders, sampled at the spacing
  * @param spacing in m
@@ -47,7 +50,7 @@ export function allDirections(
   const fixed = [...loops.flat(), ...lines.places];
   const borders = new Borders(loops, spacing, rowsOf(lines, fixed));
   const seeds = spread(borders, spacing);
-  const places = relaxed(flatArray([...fixed, ...seeds]), fixed.length, borders, spacing);
+  const places = relaxed(Float64Array.from([...fixed.flat(), ...seeds]), fixed.length, borders, spacing);
   return { places, triangles: triangulate(places, loopsOf(loops), lines.rows) };
 }
 
@@ -66,125 +69,97 @@ export function loopsOf(loops: readonly (readonly FlatPlace[])[]): number[][] {
   });
 }
 
-/** Evenly spread places within the borders, as dense as the spacing says. */
-function spread(borders: Borders, spacing: number): FlatPlace[] {
+/** The places of the even tile within the borders, laid out from their corner as often as it takes. */
+function spread(borders: Borders, spacing: number): number[] {
   const [low, high] = [borders.low, borders.high];
-  const size = Math.max(high[0] - low[0], high[1] - low[1]);
-  const count = Math.ceil((size * size) / (SHARE * spacing * spacing));
-  const found: FlatPlace[] = [];
+  const tile = evenTile();
+  const size = TILE * spacing;
+  const found: number[] = [];
   const lines = new Map<number, [number, number][]>();
   // Bands of v in which the same edges are passed; a place is then looked up in its line, not in all of the outline.
   const band = spacing / 8;
-  for (let i = 1; i <= count; i++) {
-    const u = low[0] + size * ((0.5 + i * 0.7548776662466927) % 1);
-    const v = low[1] + size * ((0.5 + i * 0.5698402909980532) % 1);
-    if (u > high[0] || v > high[1]) continue;
-    const at = Math.floor((v - low[1]) / band);
-    const line = lines.get(at) ?? borders.inside(low[1] + (at + 0.5) * band);
-    lines.set(at, line);
-    if (!line.some(([from, to]) => u > from && u < to)) continue;
-    // No border passes between it and the middle of its band, which is nearer.
-    if (borders.distance([u, v]) > OFF_BORDER * spacing) found.push([u, v]);
+  for (let up = low[1]; up < high[1]; up += size) {
+    for (let left = low[0]; left < high[0]; left += size) {
+      for (let i = 0; i < tile.length; i += 2) {
+        const u = left + tile[i]! * spacing;
+        const v = up + tile[i + 1]! * spacing;
+        if (u > high[0] || v > high[1]) continue;
+        const at = Math.floor((v - low[1]) / band);
+        const line = lines.get(at) ?? borders.inside(low[1] + (at + 0.5) * band);
+        lines.set(at, line);
+        if (!line.some(([from, to]) => u > from && u < to)) continue;
+        // No border passes between it and the middle of its band, which is nearer.
+        if (borders.isNear(u, v) && !(borders.distance([u, v]) > OFF_BORDER * spacing)) continue;
+        found.push(u, v);
+      }
+    }
   }
   return found;
 }
 
-/** Draws all points but the first `fixed` to the middle of the triangles around them, and leaves out or adds some where that crowds or thins them. */
+/**
+ * Draws points near the borders, but for the first `fixed`, to the middle of the triangles around them, and leaves out or adds some where that crowds or
+ * thins them. Those that are far from all borders lie as evenly as they will.
+ */
 function relaxed(start: Float64Array, fixed: number, borders: Borders, spacing: number): Float64Array {
-  // Neighbours lie beside each other in memory too while this lasts; in the end all stand where they stood.
-  let { places, ranks } = nearTogether(start, fixed, spacing);
-  let delaunay: Delaunator<Float64Array> | null = null;
+  let delaunay = new Delaunator(start);
+  let { places, end } = nearFirst(start, delaunay.triangles, fixed);
+  const again = () => {
+    if (!keepDelaunay(delaunay, places, [fixed, end])) delaunay = new Delaunator(places);
+  };
   for (let round = 0; round < ROUNDS; round++) {
-    const last = round >= ROUNDS - LAST;
-    // Towards the end who neighbours whom hardly changes, and every other time is enough.
-    if (!delaunay) delaunay = new Delaunator(places);
-    else if (!last || round % 2 === 0) delaunay.update();
-    drawToMiddles(places, delaunay.triangles, fixed, borders, spacing, last ? 1 : FARTHER);
+    if (round > 0) again();
+    drawToMiddles(places, delaunay.triangles, [fixed, end], borders, spacing, round < ROUNDS - LAST ? FARTHER : 1);
     if (!EVENED.includes(round)) continue;
-    delaunay.update();
-    ({ places, ranks } = evened({ places, ranks }, delaunay.triangles, fixed, borders, spacing));
-    delaunay = null;
+    again();
+    ({ places, end } = evened(places, delaunay.triangles, [fixed, end], borders, spacing));
+    delaunay = new Delaunator(places);
+  }
+  return places;
+}
+
+/** The first `fixed` points, then those within some edges of them, which end at `end`, then all others; and so in their triangles. */
+function nearFirst(places: Float64Array, triangles: Uint32Array, fixed: number): { places: Float64Array; end: number } {
+  const count = places.length / 2;
+  const rings = new Uint8Array(count).fill(FITTED + 1);
+  rings.fill(0, 0, fixed);
+  for (let ring = 1; ring <= FITTED; ring++) {
+    for (let i = 0; i < triangles.length; i++) {
+      const a = triangles[i]!;
+      const b = triangles[i % 3 === 2 ? i - 2 : i + 1]!;
+      if (rings[a] === ring - 1 && rings[b]! > ring) rings[b] = ring;
+      else if (rings[b] === ring - 1 && rings[a]! > ring) rings[a] = ring;
+    }
   }
   const all = new Float64Array(places.length);
-  for (let point = 0; point < ranks.length; point++) copyPlace(places, point, all, ranks[point]!);
-  return all;
-}
-
-/** Places in an order of their own, and where in the order of all each stands. */
-interface RankedPlaces {
-  places: Float64Array;
-  ranks: Uint32Array;
-}
-
-/** All but the first `fixed` in the order in which a curve through cells of some spacings reaches them (Morton 1966). */
-function nearTogether(start: Float64Array, fixed: number, spacing: number): RankedPlaces {
-  const count = start.length / 2;
-  const low = [Infinity, Infinity];
-  start.forEach((value, i) => (low[i & 1] = Math.min(low[i & 1]!, value)));
-  const codes = new Float64Array(count);
-  for (let point = fixed; point < count; point++) {
-    const [i, j] = [0, 1].map((axis) => Math.floor((start[point * 2 + axis]! - low[axis]!) / (2 * spacing)));
-    codes[point] = spreadBits(i!) + 2 * spreadBits(j!);
-  }
-  const ranks = Uint32Array.from({ length: count }, (_, point) => point);
-  ranks.subarray(fixed).sort((a, b) => codes[a]! - codes[b]! || a - b);
-  const places = new Float64Array(start.length);
-  for (let point = 0; point < count; point++) copyPlace(start, ranks[point]!, places, point);
-  return { places, ranks };
-}
-
-function copyPlace(from: Float64Array, point: number, to: Float64Array, at: number): void {
-  to[at * 2] = from[point * 2]!;
-  to[at * 2 + 1] = from[point * 2 + 1]!;
-}
-
-/** The lower 16 bits of a number, each with a zero above it. */
-function spreadBits(value: number): number {
-  let bits = value & 0xffff;
-  bits = (bits | (bits << 8)) & 0x00ff00ff;
-  bits = (bits | (bits << 4)) & 0x0f0f0f0f;
-  bits = (bits | (bits << 2)) & 0x33333333;
-  return (bits | (bits << 1)) & 0x55555555;
+  const moved = new Uint32Array(count);
+  let at = 0;
+  const take = (point: number) => {
+    all[at * 2] = places[point * 2]!;
+    all[at * 2 + 1] = places[point * 2 + 1]!;
+    moved[point] = at++;
+  };
+  for (let point = 0; point < count; point++) if (rings[point]! <= FITTED) take(point);
+  const end = at;
+  for (let point = 0; point < count; point++) if (rings[point]! > FITTED) take(point);
+  for (let i = 0; i < triangles.length; i++) triangles[i] = moved[triangles[i]!]!;
+  return { places: all, end };
 }
 
 function drawToMiddles(
   places: Float64Array,
   triangles: Uint32Array,
-  fixed: number,
+  [from, to]: readonly [number, number],
   borders: Borders,
   spacing: number,
   share: number,
 ): void {
-  const count = places.length / 2;
-  const sums = new Float64Array(count * 3);
-  for (let t = 0; t < triangles.length; t += 3) {
-    const a = triangles[t]!;
-    const b = triangles[t + 1]!;
-    const c = triangles[t + 2]!;
-    if (a < fixed && b < fixed && c < fixed) continue;
-    const au = places[a * 2]!;
-    const av = places[a * 2 + 1]!;
-    const bu = places[b * 2]!;
-    const bv = places[b * 2 + 1]!;
-    const cu = places[c * 2]!;
-    const cv = places[c * 2 + 1]!;
-    const area = Math.abs((bu - au) * (cv - av) - (bv - av) * (cu - au));
-    const u = ((au + bu + cu) * area) / 3;
-    const v = ((av + bv + cv) * area) / 3;
-    for (let corner = 0; corner < 3; corner++) {
-      const at = triangles[t + corner]! * 3;
-      sums[at]! += u;
-      sums[at + 1]! += v;
-      sums[at + 2]! += area;
-    }
-  }
-  for (let point = fixed; point < count; point++) {
-    const weight = sums[point * 3 + 2]!;
-    if (!(weight > 0)) continue;
+  const middles = centroids(places, triangles, from, to);
+  for (let point = from; point < to; point++) {
     const u = places[point * 2]!;
     const v = places[point * 2 + 1]!;
-    const toU = u + share * (sums[point * 3]! / weight - u);
-    const toV = v + share * (sums[point * 3 + 1]! / weight - v);
+    const toU = u + share * (middles[(point - from) * 2]! - u);
+    const toV = v + share * (middles[(point - from) * 2 + 1]! - v);
     // Across a hollow of the border it must not be drawn out.
     if (borders.isNear(toU, toV) && borders.distance([toU, toV]) < NEAREST_BORDER * spacing) continue;
     places[point * 2] = toU;
@@ -194,43 +169,34 @@ function drawToMiddles(
 
 /** Without one of two points that are too near each other, and with one more in the middle of edges that are too long. */
 function evened(
-  { places, ranks }: RankedPlaces,
+  places: Float64Array,
   triangles: Uint32Array,
-  fixed: number,
+  [from, to]: readonly [number, number],
   borders: Borders,
   spacing: number,
-): RankedPlaces {
-  const count = ranks.length;
-  const left = new Uint8Array(count);
+): { places: Float64Array; end: number } {
+  const left = new Uint8Array(places.length / 2);
+  const isDrawn = (point: number) => point >= from && point < to;
   const added: number[] = [];
   for (let i = 0; i < triangles.length; i++) {
     const a = triangles[i]!;
     const b = triangles[i % 3 === 2 ? i - 2 : i + 1]!;
-    if ((a < fixed && b < fixed) || left[a] || left[b]) continue;
+    if ((!isDrawn(a) && !isDrawn(b)) || left[a] || left[b]) continue;
     const du = places[a * 2]! - places[b * 2]!;
     const dv = places[a * 2 + 1]! - places[b * 2 + 1]!;
     const size = Math.sqrt(du * du + dv * dv) / spacing;
-    const isFirst = ranks[a]! < ranks[b]!;
-    if (size < CROWDED) left[isFirst ? b : a] = 1;
-    else if (size > SPARSE && isFirst) {
+    if (size < CROWDED) left[isDrawn(Math.max(a, b)) ? Math.max(a, b) : Math.min(a, b)] = 1;
+    else if (size > SPARSE && a < b) {
       const middle: FlatPlace = [places[b * 2]! + du / 2, places[b * 2 + 1]! + dv / 2];
-      if (borders.distance(middle) > OFF_BORDER * spacing) added.push(...middle);
+      if (borders.distance(middle) > NEAREST_BORDER * spacing) added.push(...middle);
     }
   }
-  // Those that stay keep their order, and those that are added come after them.
-  const goes = new Uint8Array(count);
-  for (let point = 0; point < count; point++) goes[ranks[point]!] = left[point]!;
-  const moved = new Uint32Array(count);
-  let kept = 0;
-  for (let rank = 0; rank < count; rank++) moved[rank] = goes[rank] ? kept : kept++;
-  const next = { places: new Float64Array(kept * 2 + added.length), ranks: new Uint32Array(kept + added.length / 2) };
-  let point = 0;
-  for (let old = 0; old < count; old++) {
-    if (left[old]) continue;
-    copyPlace(places, old, next.places, point);
-    next.ranks[point++] = moved[ranks[old]!]!;
-  }
-  next.places.set(added, kept * 2);
-  for (; point < next.ranks.length; point++) next.ranks[point] = point;
-  return next;
+  const kept = places.subarray(0, to * 2).filter((_, i) => !left[i >> 1]);
+  const end = kept.length + added.length;
+  const still = places.subarray(to * 2);
+  const all = new Float64Array(end + still.length);
+  all.set(kept);
+  all.set(added, kept.length);
+  all.set(still, end);
+  return { places: all, end: end / 2 };
 }

@@ -1,6 +1,7 @@
 import { Borders } from './borders';
 import { loopsOf, NO_LINES, rowsOf } from './allDirections';
 import { edgeKey } from './constrain';
+import { gridLines } from './gridLines';
 import { flatArray, triangulate } from './triangulate';
 import type { FlatPlace } from './path';
 
@@ -12,22 +13,28 @@ const SAME = 1e-3;
 const ROUNDS = 12;
 
 /**
- * A grid along u and v within borders, its rows fitted to their width and height; diagonals alternate from cell to cell as on a sheet. Between
- * the grid and the borders triangles are as even as can be.
+ * A grid along u and v within borders, its rows fitted to their width and height, and to lines that run along it from border to border; diagonals
+ * alternate from cell to cell as on a sheet. Between the grid and the borders triangles are as even as can be.
  *
  * @param loops borders, sampled at the spacing
  * @param spacing in m
  * @param lines within, whose points stay where they are
+ * @param fitted those of them that the grid is fitted to
  * @returns u v of all points, those of the borders first, then those of the lines, in order; and the triangles
  */
 export function alongGrain(
   loops: readonly (readonly FlatPlace[])[],
   spacing: number,
   lines = NO_LINES,
+  fitted = lines,
 ): { places: Float64Array; triangles: Uint32Array } {
   const rim = [...loops.flat(), ...lines.places];
   const borders = new Borders(loops, spacing, rowsOf(lines, rim));
-  const grid = new Grid(borders, spacing);
+  const grid = new Grid(
+    gridLines(loops, fitted, borders, spacing, 0),
+    gridLines(loops, fitted, borders, spacing, 1),
+    spacing,
+  );
   rim.forEach((place, point) => grid.take(place, point));
   const inner: FlatPlace[] = [];
   for (let row = 0; row < grid.rows; row++) {
@@ -58,22 +65,21 @@ export function alongGrain(
 class Grid {
   readonly columns: number;
   readonly rows: number;
-  readonly #low: FlatPlace;
-  readonly #step: FlatPlace;
+  readonly #u: Float64Array;
+  readonly #v: Float64Array;
   readonly #points: Int32Array;
   readonly #spacing: number;
 
-  constructor({ low, high }: Borders, spacing: number) {
-    const cells = [0, 1].map((axis) => Math.max(1, Math.round((high[axis as 0 | 1] - low[axis as 0 | 1]) / spacing)));
-    [this.columns, this.rows] = [cells[0]! + 1, cells[1]! + 1];
-    this.#low = low;
-    this.#step = [(high[0] - low[0]) / cells[0]!, (high[1] - low[1]) / cells[1]!];
+  /** @param u where its columns stand, in order; v: its rows */
+  constructor(u: Float64Array, v: Float64Array, spacing: number) {
+    [this.columns, this.rows] = [u.length, v.length];
+    [this.#u, this.#v] = [u, v];
     this.#points = new Int32Array(this.columns * this.rows).fill(-1);
     this.#spacing = spacing;
   }
 
   place(column: number, row: number): FlatPlace {
-    return [this.#low[0] + column * this.#step[0], this.#low[1] + row * this.#step[1]];
+    return [this.#u[column]!, this.#v[row]!];
   }
 
   at(column: number, row: number): number {
@@ -87,8 +93,8 @@ class Grid {
 
   /** A point of a border that lies at a place of the grid stands for it. */
   take(place: FlatPlace, point: number): void {
-    const column = Math.round((place[0] - this.#low[0]) / this.#step[0]);
-    const row = Math.round((place[1] - this.#low[1]) / this.#step[1]);
+    const column = nearest(this.#u, place[0]);
+    const row = nearest(this.#v, place[1]);
     const [u, v] = this.place(column, row);
     const off = Math.abs(u - place[0]) + Math.abs(v - place[1]);
     if (off < SAME * this.#spacing) this.set(column, row, point);
@@ -146,6 +152,17 @@ class Grid {
     });
     return Uint32Array.from(rest);
   }
+}
+
+/** Which of some values in order is nearest to one. */
+function nearest(values: Float64Array, value: number): number {
+  let [from, to] = [0, values.length - 1];
+  while (to - from > 1) {
+    const middle = (from + to) >> 1;
+    if (values[middle]! <= value) from = middle;
+    else to = middle;
+  }
+  return value - values[from]! <= values[to]! - value ? from : to;
 }
 
 /** Takes some points to the middle of the triangles around them. */

@@ -1,7 +1,5 @@
-import type Delaunator from 'delaunator';
 import { orient2d } from 'robust-predicates';
-
-type Triangulation = Pick<Delaunator<ArrayLike<number>>, 'triangles' | 'halfedges'>;
+import { next, previous, turnEdge, type Triangulation } from './halfEdges';
 
 /** Edges are turned at most so often for each that they cross; more are never needed but where a point lies on the wanted edge. */
 const MOST_TURNS = 20;
@@ -18,7 +16,7 @@ export function constrain(
   coords: Float64Array,
   edges: readonly (readonly [number, number])[],
 ): [number, number][] {
-  const present = edgesOf(mesh);
+  const present = edgesAmong(mesh, edges, coords.length / 2);
   return edges
     .filter(([a, b]) => !present.has(edgeKey(a, b)))
     .filter(([a, b]) => !recover(mesh, coords, a, b))
@@ -29,18 +27,21 @@ export function edgeKey(a: number, b: number): number {
   return a < b ? a * 2 ** 26 + b : b * 2 ** 26 + a;
 }
 
-function edgesOf({ triangles }: Triangulation): Set<number> {
-  const all = new Set<number>();
-  for (let half = 0; half < triangles.length; half++) all.add(edgeKey(triangles[half]!, triangles[next(half)]!));
-  return all;
-}
-
-function next(half: number): number {
-  return half % 3 === 2 ? half - 2 : half + 1;
-}
-
-function previous(half: number): number {
-  return half % 3 === 0 ? half + 2 : half - 1;
+/** All edges between points that some wanted edge has. */
+function edgesAmong(
+  { triangles }: Triangulation,
+  wanted: readonly (readonly [number, number])[],
+  count: number,
+): Set<number> {
+  const isWanted = new Uint8Array(count);
+  for (const [a, b] of wanted) isWanted[a] = isWanted[b] = 1;
+  const found = new Set<number>();
+  for (let half = 0; half < triangles.length; half++) {
+    const a = triangles[half]!;
+    const b = triangles[next(half)]!;
+    if (isWanted[a] === 1 && isWanted[b] === 1) found.add(edgeKey(a, b));
+  }
+  return found;
 }
 
 function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number): boolean {
@@ -81,7 +82,7 @@ function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number
       crossing.push(half);
       continue;
     }
-    flip(mesh, half);
+    turnEdge(mesh, half);
     // The turned edge goes from the far point of one triangle to that of the other; it stands where the halves were linked.
     const turned = previous(half);
     if (crosses(triangles[turned]!, triangles[next(turned)]!)) crossing.push(turned);
@@ -95,21 +96,4 @@ function has({ triangles }: Triangulation, a: number, b: number): boolean {
     if ((p === a && q === b) || (p === b && q === a)) return true;
   }
   return false;
-}
-
-/** Turns an edge between two triangles to their far points. */
-function flip({ triangles, halfedges }: Triangulation, half: number): void {
-  const other = halfedges[half]!;
-  const [before, after] = [previous(half), previous(other)];
-  const [far, farOther] = [triangles[before]!, triangles[after]!];
-  triangles[half] = farOther;
-  triangles[other] = far;
-  const link = (p: number, q: number) => {
-    halfedges[p] = q;
-    if (q !== -1) halfedges[q] = p;
-  };
-  const [left, right] = [halfedges[after]!, halfedges[before]!];
-  link(half, left);
-  link(other, right);
-  link(before, after);
 }

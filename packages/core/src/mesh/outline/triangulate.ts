@@ -1,5 +1,6 @@
 import Delaunator from 'delaunator';
 import { constrain, edgeKey } from './constrain';
+import { next } from './halfEdges';
 import type { FlatPlace } from './path';
 
 /**
@@ -23,7 +24,7 @@ export function triangulate(
   );
   const within = rows.flatMap((row) => row.slice(1).map((point, i): [number, number] => [row[i]!, point]));
   constrain(delaunay, all, [...edges, ...within]);
-  return insideOf(delaunay, edges);
+  return insideOf(delaunay, edges, all.length / 2);
 }
 
 /** With four places far around them: in the hull of all, borders that are straight but for rounding would be slivers. */
@@ -52,11 +53,15 @@ function framed(places: Float64Array): Float64Array {
 function insideOf(
   { triangles, halfedges }: Delaunator<ArrayLike<number>>,
   edges: readonly [number, number][],
+  count: number,
 ): Uint32Array {
   const borders = new Set(edges.map(([a, b]) => edgeKey(a, b)));
+  const onBorder = new Uint8Array(count);
+  for (const [a, b] of edges) onBorder[a] = onBorder[b] = 1;
   const isBorder = (half: number) => {
-    const next = half % 3 === 2 ? half - 2 : half + 1;
-    return borders.has(edgeKey(triangles[half]!, triangles[next]!));
+    const a = triangles[half]!;
+    const b = triangles[next(half)]!;
+    return onBorder[a] === 1 && onBorder[b] === 1 && borders.has(edgeKey(a, b));
   };
   const inside = new Int8Array(triangles.length / 3).fill(-1);
   let wave: number[] = [];

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { patternMesh } from '../../pattern/patternMesh';
 import { patternProblem } from '../../pattern/patternProblem';
-import { MOST_PIECES, MOST_SEAMS, pieceSchema, seamSchema, type PatternNode } from '../../pattern/schema';
+import { mesherSchema, MOST_PIECES, MOST_SEAMS, pieceSchema, seamSchema, type PatternNode } from '../../pattern/schema';
 import { quantity } from '../../quantity/quantity';
 import { shapeKind, spacingNumber, tidySize } from './shapeKind';
 
@@ -22,6 +22,7 @@ export const pattern = shapeKind({
         .describe('Even in all directions, or a grid along the grain.'),
       pieces: z.array(pieceSchema).min(1).max(MOST_PIECES),
       seams: z.array(seamSchema).max(MOST_SEAMS).default([]),
+      mesher: mesherSchema.optional(),
       closing: quantity({
         label: 'Frames to close',
         help: 'Seams that start open are closed so many frames after a run or a settle begins. More is gentler.',

@@ -11,7 +11,8 @@ import { cornerPlace, unfolded, unfoldedAround } from './unfold';
 // row and nothing else, and both hinges that end in a point measure the same row: of the points, every other one is the middle
 // of two such hinges, and the others of none. Points that are free then move off the bent surface, every other one by as
 // much, and a third of the stiffness is gone (acting rigidity 0.65 of what was asked for; more where warp and weft differ, less beside a
-// clamp). So such a hinge leaves half of its stiffness to the row through its other end, and every row is measured once.
+// clamp). So such a hinge leaves half of its stiffness to the row through its other end, and every row is measured once. Where the diagonals on
+// both sides are the same way round, as beside a seam, a side measures half of the row through either end: it is those rows as well.
 
 /** Weights below this share of the largest count as none. */
 const NOTHING = 1e-3;
@@ -42,6 +43,8 @@ export interface BendParts {
   folded: Uint32Array;
   /** Where each colour of those begins, with their count appended. */
   foldedStarts: readonly number[];
+  /** The inner edges whose far points lie across opposite ends of them, and which are measured as the rows through both. */
+  slanted: ReadonlySet<number>;
 }
 
 /** What of a mesh bends. */
@@ -57,7 +60,8 @@ export const bendParts = oncePerMesh((rest): BendParts => {
   const points = folded.flatMap((edge) => hingePoints(t, edge));
   const { order, starts } = colour(points, 4, rest.positions.length / 3);
   const inOrder = Uint32Array.from(order, (i) => folded[i]!);
-  return { flat: flatElements(rest, t, flat), folded: inOrder, foldedStarts: starts };
+  const { elements, slanted } = flatElements(rest, t, flat);
+  return { flat: elements, folded: inOrder, foldedStarts: starts, slanted };
 });
 
 interface Element {
@@ -67,8 +71,13 @@ interface Element {
   moments: readonly [number, number];
 }
 
-function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendElements {
+function flatElements(
+  rest: Mesh,
+  t: Topology,
+  edges: readonly number[],
+): { elements: BendElements; slanted: Set<number> } {
   const rows = new Rows(rest, t);
+  const slanted = new Set<number>();
   const hinges: Element[] = [];
   for (const edge of edges) {
     const points = hingePoints(t, edge);
@@ -76,8 +85,10 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
     const least = NOTHING * Math.max(...vector.map(Math.abs));
     const idle = [0, 1].find((end) => Math.abs(vector[end]!) < least);
     const moments = bendMoments(rest, t, edge, vector);
-    if (idle === undefined) hinges.push({ points, vector, from: [[edge, 1]], moments });
-    else rows.add({ edge, points, vector, moments }, idle as 0 | 1);
+    const hinge = { edge, points, vector, moments };
+    if (idle !== undefined) rows.add(hinge, idle as 0 | 1);
+    else if (isSlanted(rest, t, edge) && rows.addSlanted(hinge)) slanted.add(edge);
+    else hinges.push({ points, vector, from: [[edge, 1]], moments });
   }
   const all = [...hinges, ...rows.all()];
   const { order, starts } = colour(
@@ -104,7 +115,7 @@ function flatElements(rest: Mesh, t: Topology, edges: readonly number[]): BendEl
       elements.shares[i * 2 + n] = share;
     });
   });
-  return elements;
+  return { elements, slanted };
 }
 
 /** Three points in a row, each row once. */
@@ -131,10 +142,24 @@ class Rows {
   add(hinge: Omit<Element, 'from'> & { edge: number }, idle: 0 | 1): void {
     const { edge, points, vector, moments } = hinge;
     const [other, middle] = [points[idle]!, points[1 - idle]!];
-    const across = this.#rowThrough(edge, other, points[2], points[3]);
-    const k = vector[2];
-    this.#give([other, middle, points[2], points[3]], k, moments, [edge, across ? 0.5 : 1]);
-    if (across) this.#give([middle, other, ...across], k, moments, [edge, 0.5]);
+    const across = this.#rowThrough(edge, other, middle, points[2], points[3]);
+    const arms = [vector[2], vector[3]] as const;
+    this.#give([other, middle, points[2], points[3]], arms, moments, [edge, across ? 0.5 : 1]);
+    if (across) this.#give([middle, other, ...across], arms, moments, [edge, 0.5]);
+  }
+
+  /** Adds a hinge whose far points lie across opposite ends of its edge as the rows through both ends; false where it has not both. */
+  addSlanted({ edge, points, vector, moments }: Omit<Element, 'from'> & { edge: number }): boolean {
+    const [a, b, c, d] = points;
+    const arms = [vector[2], vector[3]] as const;
+    // Which end the first far point is across from.
+    const [own, other] = farPoints(this.#rest, this.#topology, edge)[0].along < 0.5 ? [a, b] : [b, a];
+    const through = this.#beside(edge, own, other, d);
+    const throughOther = this.#beside(edge, other, own, c);
+    if (through === undefined || throughOther === undefined) return false;
+    this.#give([other, own, c, through], arms, moments, [edge, 0.5]);
+    this.#give([own, other, throughOther, d], arms, moments, [edge, 0.5]);
+    return true;
   }
 
   all(): Element[] {
@@ -142,31 +167,37 @@ class Rows {
   }
 
   /** Gives stiffness to a row; its points are one that does nothing, the middle, and both ends. */
-  #give(points: Element['points'], k: number, moments: Element['moments'], from: Element['from'][number]): void {
+  #give(
+    points: Element['points'],
+    [p, q]: readonly [number, number],
+    moments: Element['moments'],
+    from: Element['from'][number],
+  ): void {
     const [, middle, a, b] = points;
     const key = `${middle} ${Math.min(a, b)} ${Math.max(a, b)}`;
     const known = this.#found.get(key);
     // A row has an edge on either side of it.
     if (known && known.from.length < 2) known.from.push(from);
-    else if (!known) this.#found.set(key, { points, vector: [0, -2 * k, k, k], from: [from], moments });
+    else if (!known) this.#found.set(key, { points, vector: [0, -(p + q), p, q], from: [from], moments });
   }
 
-  /** The neighbours of a point that lie from it as two others lie from their middle; null where there are none. */
-  #rowThrough(edge: number, point: number, a: number, b: number): [number, number] | null {
-    const around = this.#placesAround(edge, point);
-    const [from, to, middle] = [around(a), around(b), around(point)];
-    if (!from || !to || !middle) return null;
-    const half: Vector3 = [(to[0] - from[0]) / 2, (to[1] - from[1]) / 2, (to[2] - from[2]) / 2];
-    const limit = IN_ROW * length(half);
-    const found = [-1, 1].map((side) =>
-      this.#neighbours[point]!.find((other) => {
-        const at = around(other);
-        if (!at) return false;
-        const off = [0, 1, 2].map((axis) => at[axis]! - middle[axis]! - side * half[axis]!) as unknown as Vector3;
-        return length(off) < limit;
-      }),
-    );
+  /** The neighbours of one end of an edge that lie from it as two others lie from the other end; null where there are none. */
+  #rowThrough(edge: number, point: number, other: number, a: number, b: number): [number, number] | null {
+    const found = [a, b].map((far) => this.#beside(edge, point, other, far));
     return found[0] === undefined || found[1] === undefined ? null : [found[0], found[1]];
+  }
+
+  /** The neighbour of one end of an edge that lies from it as another point lies from the other end. */
+  #beside(edge: number, point: number, other: number, far: number): number | undefined {
+    const around = this.#placesAround(edge, point);
+    const [from, to, middle] = [around(other), around(far), around(point)];
+    if (!from || !to || !middle) return undefined;
+    const arm = minus(to, from);
+    const limit = IN_ROW * length(arm);
+    return this.#neighbours[point]!.find((near) => {
+      const at = around(near);
+      return at !== undefined && length(minus(minus(at, middle), arm)) < limit;
+    });
   }
 
   /** Where the points around one end of an edge lie; beside a closed seam, with the faces around it turned flat. */
@@ -191,21 +222,33 @@ export function hingePoints(t: Topology, edge: number): [number, number, number,
 
 /** k with sum k_i x_i of length 2 sin(angle / 2): how far the far points rise out of the edge, over their distance. */
 function bendVector(rest: Mesh, t: Topology, edge: number): [number, number, number, number] {
-  const [a, b, c, d] = hingePlaces(rest, t, edge);
-  const across = (far: Vector3) => {
-    const [e, f] = [minus(b, a), minus(far, a)];
-    const square = Math.max(dot(e, e), 1e-18);
-    const along = dot(e, f) / square;
-    const height = Math.max(length(cross(e, f)) / Math.sqrt(square), 1e-6);
-    return { along, height };
-  };
-  const [p, q] = [across(c), across(d)];
+  const [p, q] = farPoints(rest, t, edge);
   return [
     -(1 - p.along) / p.height - (1 - q.along) / q.height,
     -p.along / p.height - q.along / q.height,
     1 / p.height,
     1 / q.height,
   ];
+}
+
+/** Whether the far points of a hinge lie across opposite ends of its edge. */
+function isSlanted(rest: Mesh, t: Topology, edge: number): boolean {
+  const [p, q] = farPoints(rest, t, edge);
+  const [one, other] = p.along < q.along ? [p, q] : [q, p];
+  return Math.abs(one.along) < IN_ROW && Math.abs(other.along - 1) < IN_ROW;
+}
+
+/** Where the far points of an edge's faces lie across it: as a share along it, and how far from it in m. */
+function farPoints(rest: Mesh, t: Topology, edge: number) {
+  const [a, b, ...far] = hingePlaces(rest, t, edge);
+  const e = minus(b, a);
+  const square = Math.max(dot(e, e), 1e-18);
+  const across = (place: Vector3) => {
+    const f = minus(place, a);
+    const height = Math.max(length(cross(e, f)) / Math.sqrt(square), 1e-6);
+    return { along: dot(e, f) / square, height };
+  };
+  return [across(far[0]), across(far[1])] as const;
 }
 
 /** What k makes of a surface that rises by half the square of the way along warp, and along weft, from any place, in m. */

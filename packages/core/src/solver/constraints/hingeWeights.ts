@@ -4,6 +4,7 @@ import { scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { topology, type Topology } from '../../mesh/topology';
+import { bendParts } from './bendElements';
 import { flatEdges } from './flatTriangles';
 
 // How stiff each hinge must be. A hinge sees only the curvature across itself, and how its angle follows from
@@ -116,6 +117,7 @@ export function hingeFit(rest: Mesh, rigidity: BendRigidity, faces: Iterable<num
  */
 const hingeSquares = oncePerMesh((rest) => {
   const t = topology(rest);
+  const { slanted } = bendParts(rest);
   const count = rest.triangles.length / 3;
   const areas = new Float64Array(count);
   const squares = new Float64Array(count * 3 * DIRECTIONS);
@@ -132,7 +134,8 @@ const hingeSquares = oncePerMesh((rest) => {
     if (areas[face]! < 1e-16) continue;
     const at = face * 3 * DIRECTIONS;
     for (let corner = 0; corner < 3; corner++) {
-      const flap = unfoldedFlap(rest, t, face, corner, corners);
+      const straight = slanted.has(t.faceEdges[face * 3 + corner]!);
+      const flap = unfoldedFlap(rest, t, face, corner, corners, straight);
       const angles = hingeAngles(corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!, flap);
       angles.forEach((angle, row) => (squares[at + corner * DIRECTIONS + row] = angle * angle));
       crossed[face * 3 + corner] = angles[ALONG[0]!]! * angles[ALONG[1]!]!;
@@ -151,8 +154,11 @@ function scaledBy({ warp, weft, twist }: BendRigidity, scales: FaceScales | unde
   return { warp: warp * along, weft: weft * across, twist: twist * Math.sqrt(along * across) };
 }
 
-/** The neighbour's far point, turned into this triangle's plane; on a border, this triangle's own, mirrored. */
-function unfoldedFlap(rest: Mesh, t: Topology, face: number, corner: number, corners: Flat[]): Flat {
+/**
+ * The neighbour's far point, turned into this triangle's plane; on a border, this triangle's own, mirrored. Where the hinge is measured as the rows
+ * through its ends, as far off the edge, but straight across from this triangle's own.
+ */
+function unfoldedFlap(rest: Mesh, t: Topology, face: number, corner: number, corners: Flat[], straight: boolean): Flat {
   const [a, b, c] = [corners[corner]!, corners[(corner + 1) % 3]!, corners[(corner + 2) % 3]!];
   const edge = t.faceEdges[face * 3 + corner]!;
   const other = t.edgeFaces[edge * 2] === face ? t.edgeFaces[edge * 2 + 1]! : t.edgeFaces[edge * 2]!;
@@ -170,6 +176,7 @@ function unfoldedFlap(rest: Mesh, t: Topology, face: number, corner: number, cor
     const end = rest.triangles[face * 3 + ((corner + 1) % 3)]!;
     const [p, q, r] = [places.get(start), places.get(end), places.get(far)];
     if (p && q && r) ({ along, height } = acrossEdge(p, q, r));
+    if (straight) along = own.along;
   }
   const [du, dv] = [b[0] - a[0], b[1] - a[1]];
   const size = Math.sqrt(du * du + dv * dv);
