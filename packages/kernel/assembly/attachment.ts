@@ -5,37 +5,40 @@ import { pass, passed } from './threads/pool';
 // Range Attachments - A Method to Simulate Inextensible Clothing in Computer Games"). They take away most of the stretch that
 // one sweep a substep leaves in hanging cloth.
 //
-// An attachment takes 16 bytes: byte offsets of the point and of the held point, f32 greatest distance in m, one unused.
+// An attachment takes 16 bytes: byte offsets of the point and of the held point, f32 greatest distance in m, byte offset of what it is scaled by.
 const ATTACHMENT: usize = 16;
 /** Attachments that a thread takes at a time. */
 const CHUNK: i32 = 1024;
 
 /**
- * Draws every point that is too far from its held point back to its greatest distance. `rounds` has the u32 number of the first attachment of each
+ * Draws every point that is too far from its held point back to its greatest distance. `scales` has f32 by which distances are taken; `rounds` has the u32 number of the first attachment of each
  * round, in which a point has one at most, with the end appended.
  */
 export function solveAttachments(
   points: usize,
   displacement: usize,
   attachments: usize,
+  scales: usize,
   rounds: usize,
   roundCount: i32,
 ): void {
   pass<usize>(0, points);
   pass<usize>(1, displacement);
   pass<usize>(2, attachments);
+  pass<usize>(3, scales);
   inColours(solveChunk.index, rounds, roundCount, CHUNK);
 }
 
 function solveChunk(chunk: i32): void {
   const points = passed<usize>(0),
     displacement = passed<usize>(1),
-    attachments = passed<usize>(2);
+    attachments = passed<usize>(2),
+    scales = passed<usize>(3);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     const attachment = attachments + <usize>n * ATTACHMENT;
     const i = <usize>load<u32>(attachment),
       held = <usize>load<u32>(attachment, 4);
-    const most = load<f32>(attachment, 8);
+    const most = load<f32>(attachment, 8) * load<f32>(scales + <usize>load<u32>(attachment, 12));
     const d = v128.load(displacement + i);
     const away = f32x4.add(
       f32x4.sub(v128.load(points + i), v128.load(points + held)),

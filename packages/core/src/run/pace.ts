@@ -35,6 +35,12 @@ const SLACK_SHARE = 0.4;
 const SLACK_DECAY = 0.65;
 /** What is aimed at, as a share of what is promised. */
 const AIM = 0.7;
+/** Cloth that is stretched more than this with as many substeps as there are is torn at. */
+const TORN = 0.08;
+/** Where attachments tear, they reach so many times farther, up to so many times; then less again from frame to frame. */
+const FARTHER = 1.15;
+const MOST_REACH = 1.5;
+const NEARER = 0.98;
 /** How deep in m cloth may come to be in a collider. */
 const DEPTH = 1e-4;
 /** Numbers that substeps are rounded up to: air, damping and the choice of faces act over whole intervals of 4. */
@@ -81,6 +87,19 @@ export function substepsAfter(shown: Shown, substeps: number, { promised, least,
   const share = shown.stretch / (AIM * promised);
   const wanted = clamp(Math.sqrt(share), share < SLACK_SHARE ? SLACK_DECAY : MOST_DECAY, MOST_GROWTH);
   return clamp(whole(substeps * wanted), least, most);
+}
+
+/**
+ * How many times as far as the cloth is long its attachments are to reach where they tear at it; null where they do not, or reach far enough. Cloth that is
+ * wound, or drawn over something, by what holds it may have to stretch, and where attachments will not let it no number of substeps mends that.
+ */
+export function reachFarther(shown: Shown, substeps: number, reach: number, { most }: PaceLimits): number | null {
+  return substeps >= most && shown.stretch > TORN && reach < MOST_REACH ? reach * FARTHER : null;
+}
+
+/** How far they reach in the frame after. */
+export function reachAfter(reach: number): number {
+  return Math.max(1, reach * NEARER);
 }
 
 /** Rounded up to what is computed alike from frame to frame. */

@@ -20,6 +20,8 @@ import {
   breachOf,
   MOST_RETAKES,
   paceLimits,
+  reachAfter,
+  reachFarther,
   retakeWith,
   substepsAfter,
   whole,
@@ -54,6 +56,8 @@ export interface Measured {
 export interface RunState extends SolverState {
   /** How many substeps the next frame begins with. */
   substeps?: number;
+  /** How many times as far as the cloth is long its attachments reach in it; 1 where it is left out. */
+  reach?: number;
   /** What cues have done. */
   cues?: CueState;
 }
@@ -77,6 +81,7 @@ export class PacedSolver {
   /** What it is told to keep up with is not promised. */
   readonly #live: boolean;
   #substeps: number;
+  #reach = 1;
   #last: FramePace;
   #measured: Measured | null = null;
 
@@ -177,7 +182,9 @@ export class PacedSolver {
     const before = this.#limits && this.#solver.state();
     const began = this.#limits && this.#shown();
     let substeps = this.#substeps;
+    let reach = this.#reach;
     for (let retakes = 0; ; retakes++) {
+      this.#solver.setReach(reach);
       const whole = this.#try(substeps, retakes, heed);
       this.#measured = null;
       if (whole === null) {
@@ -197,13 +204,17 @@ export class PacedSolver {
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
       const more =
         broke === null || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits, retakes);
-      if (more === null) {
+      const farther =
+        broke === null || retakes === MOST_RETAKES ? null : reachFarther(shown, substeps, reach, this.#limits);
+      if (more === null && farther === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
+        this.#reach = reachAfter(reach);
         this.#last = { substeps, retakes, kept: this.#live ? null : broke === null, broke };
         return true;
       }
       this.#solver.restore(before!);
-      substeps = more;
+      substeps = more ?? substeps;
+      reach = farther ?? reach;
     }
   }
 
@@ -253,7 +264,12 @@ export class PacedSolver {
   }
 
   state(): RunState {
-    return { ...this.#solver.state(), substeps: this.#substeps, ...(this.#cues && { cues: this.#cues.state() }) };
+    return {
+      ...this.#solver.state(),
+      substeps: this.#substeps,
+      ...(this.#reach > 1 && { reach: this.#reach }),
+      ...(this.#cues && { cues: this.#cues.state() }),
+    };
   }
 
   /**
@@ -272,6 +288,7 @@ export class PacedSolver {
     }
     this.#cues?.restore(state.cues);
     if (state.substeps && this.#limits) this.#substeps = state.substeps;
+    this.#reach = state.reach ?? 1;
     this.#measured = null;
   }
 }

@@ -90,7 +90,7 @@ export interface KernelFunctions {
   addEddies(p: number, speeds: number, velocity: number, count: number, waves: number, waveCount: number): void;
   addPressure(p: number, a: number, triangles: number, count: number, pressure: number): void;
   addPull(p: number, v: number, a: number, pulls: number, count: number, interval: number): void;
-  solveAttachments(p: number, d: number, attachments: number, rounds: number, roundCount: number): void;
+  solveAttachments(p: number, d: number, attachments: number, detour: number, rounds: number, roundCount: number): void;
   carryPoints(
     p: number,
     d: number,

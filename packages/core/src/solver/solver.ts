@@ -545,6 +545,11 @@ export class Solver {
     });
   }
 
+  /** Sets how many times as far as cloth is long its attachments reach. */
+  setReach(times: number): void {
+    for (const { attachments } of this.#cloths) attachments.reach = times;
+  }
+
   /** Keeps this share of all velocities: 1 changes nothing, 0 stops all motion. */
   calm(share: number): void {
     const velocity = this.#memory.floats(this.#velocity, this.#count * 4);

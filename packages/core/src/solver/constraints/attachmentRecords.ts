@@ -1,5 +1,7 @@
+import Delaunator from 'delaunator';
 import type { Fabric } from '../../fabric/fabric';
 import type { Mesh } from '../../mesh/mesh';
+import { oncePerMesh } from '../../mesh/oncePerMesh';
 import type { Topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
 import { writeStarts, type ColourStarts } from './colourStarts';
@@ -12,6 +14,9 @@ import { flatEdges } from './flatTriangles';
 const MOST_GROUPS = 4;
 /** How much more than its evenly loaded mean a cloth may give: threads that lead to a pin carry more than others. */
 const UNEVEN = 3;
+
+/** Distances along the edges of a mesh are mostly not more than so many times as long as the straight way. */
+const DETOUR = 1.06;
 
 /** A cloth with what its points are attached to; `acceleration` in m/s² is what loads it. */
 export interface Pinned {
@@ -27,69 +32,119 @@ export interface Attachments {
   count: number;
   /** First those to the nearest group of each point, then those to the next one: of each such round a point has one at most. */
   rounds: ColourStarts;
+  /** The kernel's address of what distances to each group of held points are scaled by, and how many groups there are. */
+  scales: number;
+  groups: number;
+  /** How many times as far as the cloth is long they reach at least. */
+  reach: number;
+  /** How far groups of held points may be from each other before cloth between them has to stretch. */
+  between: readonly Between[];
+}
+
+/** A held point of a group, and how far in m it may be from one of another group: points count within the cloth. */
+interface Between {
+  group: number;
+  own: number;
+  other: number;
+  distance: number;
 }
 
 /** Writes the attachments of one cloth. */
 export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topology, firstPoint: number): Attachments {
-  const found = findAttachments(pinned, t);
-  const address = memory.allocate(found.length * 16);
-  const offsets = memory.integers(address, found.length * 4);
-  found.forEach(({ point, held }, i) => offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4));
-  const starts = found.flatMap(({ round }, i) => (i === 0 || found[i - 1]!.round !== round ? [i] : []));
-  const rounds = writeStarts(memory, [...starts, found.length]);
-  const attachments = { address, count: found.length, rounds };
-  writeDistances(memory, attachments, found);
+  const { all, between, groups } = findAttachments(pinned, t);
+  const address = memory.allocate(all.length * 16);
+  const offsets = memory.integers(address, all.length * 4);
+  all.forEach(({ point, held, group }, i) => {
+    offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4);
+    offsets[i * 4 + 3] = group * 4;
+  });
+  const starts = all.flatMap(({ round }, i) => (i === 0 || all[i - 1]!.round !== round ? [i] : []));
+  const rounds = writeStarts(memory, [...starts, all.length]);
+  const scales = memory.allocate(Math.max(1, groups) * 4);
+  memory.floats(scales, groups).fill(1);
+  const attachments = { address, count: all.length, rounds, scales, groups, reach: 1, between };
+  writeDistances(memory, attachments, all);
   return attachments;
 }
 
 /** Sets how far they reach, where fabric or load have changed. */
 export function setAttachments(memory: KernelMemory, attachments: Attachments, pinned: Pinned, t: Topology): void {
-  if (attachments.count > 0) writeDistances(memory, attachments, findAttachments(pinned, t));
+  if (attachments.count === 0) return;
+  const { all, between } = findAttachments(pinned, t);
+  writeDistances(memory, attachments, all);
+  attachments.between = between;
 }
 
 function writeDistances(
   memory: KernelMemory,
   { address, count }: Pick<Attachments, 'address' | 'count'>,
-  found: readonly Attachment[],
+  all: readonly Attachment[],
 ): void {
   const values = memory.floats(address, count * 4);
-  found.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
+  all.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
 }
 
 interface Attachment {
   point: number;
   held: number;
+  group: number;
   distance: number;
   /** How many groups are nearer. */
   round: number;
 }
 
-/** Round by round, in each in the order of the points. */
-function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topology): Attachment[] {
-  if (held.length === 0) return [];
+function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topology): Found {
+  if (held.length === 0) return { all: [], between: [], groups: 0 };
   const points = rest.positions.length / 3;
   const isHeld = new Uint8Array(points);
   for (const point of held) isHeld[point] = 1;
-  const nearest = heldGroups(t, held, isHeld).map((group) => nearestIn(rest, t, fabric, group));
+  const groups = heldGroups(t, held, isHeld);
+  const nearest = groups.map((group) => nearestIn(rest, t, fabric, group));
   const farthest = nearest.map(({ distances }) =>
     distances.reduce((most, distance) => (Number.isFinite(distance) ? Math.max(most, distance) : most), 0),
   );
   // What the fabric gives under its load is its own, and not to be taken away. All that hangs below loads the least bit above.
   const softest = Math.max(1e-9, Math.min(fabric.stretchWarp, fabric.stretchWeft));
   const give = (UNEVEN * fabric.weight * acceleration * Math.max(...farthest)) / softest;
-  const found: Attachment[] = [];
+  const all: Attachment[] = [];
   for (let point = 0; point < points; point++) {
     if (isHeld[point]) continue;
     nearest
-      .map(({ distances, points: pins }) => ({ distance: distances[point]!, held: pins[point]! }))
+      .map(({ distances, points: pins }, group) => ({ distance: distances[point]!, held: pins[point]!, group }))
       .filter(({ distance }) => Number.isFinite(distance))
       .sort((a, b) => a.distance - b.distance || a.held - b.held)
       .slice(0, MOST_GROUPS)
-      .forEach(({ distance, held: pin }, round) => {
-        found.push({ point, held: pin, distance: distance * (1 + give) + 1e-5, round });
+      .forEach(({ distance, held: pin, group }, round) => {
+        all.push({ point, held: pin, group, distance: distance * (1 + give) + 1e-5, round });
       });
   }
-  return found.sort((a, b) => a.round - b.round);
+  all.sort((a, b) => a.round - b.round);
+  return { all, between: waysBetween(groups, nearest, isConvex(rest) ? 1 : DETOUR), groups: groups.length };
+}
+
+interface Found {
+  /** Round by round, in each in the order of the points. */
+  all: Attachment[];
+  between: Between[];
+  groups: number;
+}
+
+/** From each point of each group to the nearest of each of the groups that are nearest to it. */
+function waysBetween(
+  groups: readonly (readonly number[])[],
+  nearest: readonly { distances: Float64Array; points: Int32Array }[],
+  detour: number,
+): Between[] {
+  return groups.flatMap((points, group) =>
+    points.flatMap((own) =>
+      nearest
+        .map(({ distances, points: pins }, of) => ({ of, distance: distances[own]! / detour, other: pins[own]! }))
+        .filter(({ of, distance }) => of !== group && Number.isFinite(distance))
+        .sort((a, b) => a.distance - b.distance || a.of - b.of)
+        .slice(0, MOST_GROUPS - 1)
+        .map(({ distance, other }) => ({ group, own, other, distance: distance + 1e-5 })),
+    ),
+  );
 }
 
 /** Held points, apart by whether they are joined by edges. */
@@ -128,34 +183,25 @@ function nearestIn(
   fabric: Fabric,
   group: readonly number[],
 ): { distances: Float64Array; points: Int32Array } {
-  return isFullRectangle(rest) ? straightDistances(rest, fabric, group) : edgeDistances(rest, t, fabric, group);
+  return isConvex(rest) ? straightDistances(rest, fabric, group) : edgeDistances(rest, t, fabric, group);
 }
 
-/** Whether the flat shape fills the rectangle around it, so that straight lines stay inside. */
-function isFullRectangle({ material, triangles }: Mesh): boolean {
+/** Whether the flat shape has neither hollows nor holes, so that straight ways stay inside. */
+const isConvex = oncePerMesh(({ material, triangles }) => {
   if (!material) return false;
-  let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < material.length; i += 2) {
-    [u0, u1] = [Math.min(u0, material[i]!), Math.max(u1, material[i]!)];
-    [v0, v1] = [Math.min(v0, material[i + 1]!), Math.max(v1, material[i + 1]!)];
-  }
-  let area = 0;
+  const { hull } = new Delaunator(Float64Array.from(material));
+  const place = (point: number) => [material[point * 2]!, material[point * 2 + 1]!] as const;
+  const turn = (a: number, b: number, c: number) => {
+    const [p, q, r] = [place(a), place(b), place(c)];
+    return ((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])) / 2;
+  };
+  let [around, covered] = [0, 0];
+  for (let i = 1; i + 1 < hull.length; i++) around += turn(hull[0]!, hull[i]!, hull[i + 1]!);
   for (let i = 0; i < triangles.length; i += 3) {
-    const [a, b, c] = [triangles[i]! * 2, triangles[i + 1]! * 2, triangles[i + 2]! * 2];
-    const [pu, pv] = [material[b]! - material[a]!, material[b + 1]! - material[a + 1]!];
-    const [qu, qv] = [material[c]! - material[a]!, material[c + 1]! - material[a + 1]!];
-    area += Math.abs(pu * qv - pv * qu) / 2;
+    covered += Math.abs(turn(triangles[i]!, triangles[i + 1]!, triangles[i + 2]!));
   }
-  return area > 0.999 * (u1 - u0) * (v1 - v0);
-}
-
-/**
- * How much of its cut size cloth reaches: what is slack by its rest size reaches farther, but what is taut is as long as it was cut between what holds it, and
- * attachments from either side that were shorter together would tear at each point in between.
- */
-function reachOf(restSize: number): number {
-  return Math.max(1, restSize);
-}
+  return covered > 0.999 * Math.abs(around);
+});
 
 function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[]) {
   const m = rest.material!;
@@ -164,8 +210,8 @@ function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[])
   const points = new Int32Array(count).fill(-1);
   for (let i = 0; i < count; i++) {
     for (const pin of group) {
-      const u = (m[i * 2]! - m[pin * 2]!) * reachOf(fabric.restWarp);
-      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * reachOf(fabric.restWeft);
+      const u = (m[i * 2]! - m[pin * 2]!) * fabric.restWarp;
+      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * fabric.restWeft;
       const distance = Math.sqrt(u * u + v * v);
       if (distance < distances[i]!) {
         distances[i] = distance;
@@ -196,7 +242,7 @@ function flatLength(rest: Mesh, t: Topology, edge: number): number {
 /** Shortest paths along edges, a little longer than the cloth's own distances, so never too strict. */
 function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly number[]) {
   const count = rest.positions.length / 3;
-  const size = Math.max(reachOf(fabric.restWarp), reachOf(fabric.restWeft));
+  const size = Math.max(fabric.restWarp, fabric.restWeft);
   const p = rest.positions;
   const neighbours = Array.from({ length: count }, () => [] as { point: number; length: number }[]);
   for (let edge = 0; edge < t.edgeCount; edge++) {
