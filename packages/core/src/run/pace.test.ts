@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { sheet } from '../mesh/shapes/sheet';
 import { createCloth, createCollider, createShot } from '../shot/create';
 import type { Shot } from '../shot/schema';
+import { sidePoints } from '../shot/selectPoints';
 import { MOST_SUBSTEPS } from '../solver/substeps';
 import { BakeRun } from './bakeRun';
 import { ruleSubsteps } from './compile';
 import { brokenText } from './brokenText';
 import { keptPromises } from './keptPromises';
-import { breachOf, MOST_RETAKES, paceLimits, retakeWith, substepsAfter } from './pace';
+import { breachOf, MOST_RETAKES, paceLimits, reachAfter, reachFarther, retakeWith, substepsAfter } from './pace';
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
@@ -30,6 +32,20 @@ describe('the pace of a run', () => {
     expect(retakeWith(stretched(9), 60, limits)).toBe(180);
     expect(retakeWith(stretched(9), MOST_SUBSTEPS, limits)).toBeNull();
     expect(retakeWith(stretched(0.031), 60, limits, MOST_RETAKES - 1)).toBe(120);
+  });
+
+  it('lets attachments reach farther where cloth is torn at with as many substeps as there are, and less again afterwards', () => {
+    expect(reachFarther(stretched(0.3), MOST_SUBSTEPS, 1, limits)).toBeGreaterThan(1.1);
+    expect(reachFarther(stretched(0.3), 60, 1, limits)).toBeNull();
+    expect(reachFarther(stretched(0.05), MOST_SUBSTEPS, 1, limits)).toBeNull();
+    let reach = 1;
+    for (let more: number | null = reach; more !== null;) {
+      reach = more;
+      more = reachFarther(stretched(9), MOST_SUBSTEPS, reach, limits);
+    }
+    expect(reach).toBeLessThan(2);
+    expect(reachAfter(reach)).toBeLessThan(reach);
+    expect(reachAfter(1)).toBe(1);
   });
 
   it('does not promise that what was broken before mends itself', () => {
@@ -102,16 +118,17 @@ describe('a bake', () => {
   });
 
   it('says which frames broke a promise that cannot be kept, and ends', () => {
-    // A strip between two pins that go apart by a fifth, of a fabric that does not give.
+    // A strip between two pins that go apart by a fifth, of a fabric that does not give, too fine for as many substeps as there are.
+    const shape = { kind: 'sheet', width: 0.4, height: 0.05, spacing: 0.01 } as const;
     const shot = createShot({
       ...{ id: 'torn', name: 'Torn', lastFrame: 8 },
       things: [
         createCloth({
           ...{ id: 'strip', name: 'Strip', card: 'canvas' },
-          shape: { kind: 'sheet', width: 0.4, height: 0.05, spacing: 0.05 },
+          shape,
           pinSets: [
-            { id: 'a', name: 'A', points: [0, 9] },
-            { id: 'b', name: 'B', points: [8, 17] },
+            { id: 'a', name: 'A', points: sidePoints(sheet(shape), 'start') },
+            { id: 'b', name: 'B', points: sidePoints(sheet(shape), 'end') },
           ],
           keys: [
             {
