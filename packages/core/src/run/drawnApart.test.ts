@@ -53,6 +53,37 @@ describe('cloth whose holds go farther apart than it is long', () => {
 });
 
 // It was stretched by 270 % in one place, in six times the time.
+describe('cloth that held points stretch between them', () => {
+  // It took as many substeps as there are, in every frame, for what no substeps change.
+  it.each([
+    ['a little', 0.005, 0.1],
+    ['so that it pulls at what is beside it too', 0.015, 0.4],
+  ])(
+    'is computed with as many substeps as the rest of it needs, and the promise is said to be broken: %s',
+    (_, by, apart) => {
+      const { positions } = shapeMesh(SHEET, NONE);
+      const top = (way: number) =>
+        Array.from({ length: positions.length / 3 }, (_, i) => i).filter(
+          (i) => positions[i * 3 + 2]! < -0.1499 && way * positions[i * 3]! > 0.001,
+        );
+      const middle = top(-1).at(-1)! + 1;
+      const cloth = createCloth({
+        ...{ id: 'c', name: 'Cloth', shape: SHEET, fabric, position: [0, 1, 0], rotation: [Math.PI / 2, 0, 0] },
+        pinSets: [
+          createPinSet({ id: 'a', name: 'Left', points: [...top(-1), middle] }),
+          createPinSet({ id: 'b', name: 'Right', points: top(1), move: [by, 0, 0] }),
+        ],
+      });
+      const shot = createShot({ name: 'x', things: [cloth], lastFrame: 40 });
+      const run = new PacedSolver(shot, NONE, compile(shot, NONE));
+      for (let i = 0; i < 16; i++) run.advance();
+      expect(run.last).toMatchObject({ kept: false, broke: 'stretched', retakes: 0 });
+      expect(run.last.substeps).toBeLessThan(300);
+      expect(run.measured().measures.stretch.largest).toBeGreaterThan(apart);
+    },
+  );
+});
+
 describe('cloth that is wound up by its holds', () => {
   const shot = shotOf(SHEET, [
     keyed('hold:b.turn.x', [

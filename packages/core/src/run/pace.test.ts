@@ -8,12 +8,21 @@ import { BakeRun } from './bakeRun';
 import { ruleSubsteps } from './compile';
 import { brokenText } from './brokenText';
 import { keptPromises } from './keptPromises';
-import { breachOf, MOST_RETAKES, paceLimits, reachAfter, reachFarther, retakeWith, substepsAfter } from './pace';
+import {
+  isMendable,
+  breachOf,
+  MOST_RETAKES,
+  paceLimits,
+  reachAfter,
+  reachFarther,
+  retakeWith,
+  substepsAfter,
+} from './pace';
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
 const fine = { crossings: 0, deepest: 0, pierced: 0 };
-const stretched = (stretch: number) => ({ ...fine, stretch });
+const stretched = (stretch: number) => ({ ...fine, stretch, stretchWithHeld: stretch });
 
 describe('the pace of a run', () => {
   it('follows what a frame needed, up at once and down slowly', () => {
@@ -48,12 +57,21 @@ describe('the pace of a run', () => {
     expect(reachAfter(1)).toBe(1);
   });
 
+  it('tells what more substeps may mend from what is stretched between held points', () => {
+    const held = { ...stretched(0.01), stretchWithHeld: 0.2 };
+    expect(breachOf(held, fine, limits)).toBe('stretched');
+    expect(isMendable('stretched', held, limits)).toBe(false);
+    expect(isMendable('crossed', held, limits)).toBe(true);
+    expect(isMendable('stretched', stretched(0.04), limits)).toBe(true);
+    expect(isMendable(null, stretched(0.01), limits)).toBe(false);
+  });
+
   it('does not promise that what was broken before mends itself', () => {
-    const crossed = { stretch: 0, crossings: 3, deepest: 0.002, pierced: 2 };
+    const crossed = { stretch: 0, stretchWithHeld: 0, crossings: 3, deepest: 0.002, pierced: 2 };
     expect(breachOf(crossed, fine, limits)).toBe('crossed');
     expect(breachOf(crossed, crossed, limits)).toBeNull();
     expect(breachOf({ ...crossed, pierced: 3 }, crossed, limits)).toBe('pierced');
-    expect(breachOf({ ...fine, deepest: 0.001, stretch: 0.5 }, fine, limits)).toBe('deep');
+    expect(breachOf({ ...stretched(0.5), deepest: 0.001 }, fine, limits)).toBe('deep');
     expect(breachOf(stretched(0.04), fine, limits)).toBe('stretched');
   });
 });

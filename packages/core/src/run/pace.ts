@@ -6,8 +6,10 @@ import { MOST_SUBSTEPS } from '../solver/substeps';
 
 /** What a frame showed that its promise is about. */
 export interface Shown {
-  /** The largest stretch of any face beyond what its fabric gives, as a share. */
+  /** The largest stretch of any face beyond what its fabric gives, as a share, without faces that held points stretch between them. */
   stretch: number;
+  /** The same with it: that is not what was promised either, but no substeps change it. */
+  stretchWithHeld: number;
   crossings: number;
   /** How deep cloth is in a collider, in m; 0 where it keeps off all. */
   deepest: number;
@@ -57,12 +59,21 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
 export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched';
 
 /** By what a frame broke what is promised; null where it was kept. Nobody promises that what was crossed or too deep before mends itself. */
-export function breachOf(shown: Shown, before: Omit<Shown, 'stretch'>, { promised }: PaceLimits): Breach | null {
-  const { stretch, crossings, deepest, pierced } = shown;
+export function breachOf(
+  shown: Shown,
+  before: Omit<Shown, 'stretch' | 'stretchWithHeld'>,
+  { promised }: PaceLimits,
+): Breach | null {
+  const { stretch, stretchWithHeld, crossings, deepest, pierced } = shown;
   if (crossings > before.crossings) return 'crossed';
   if (pierced > before.pierced) return 'pierced';
   if (deepest > Math.max(DEPTH, before.deepest)) return 'deep';
-  return stretch <= promised ? null : 'stretched';
+  return Math.max(stretch, stretchWithHeld) <= promised ? null : 'stretched';
+}
+
+/** Whether more substeps may mend what a frame broke: not where it is only stretched between held points. */
+export function isMendable(broke: Breach | null, { stretch }: Shown, { promised }: PaceLimits): boolean {
+  return broke !== null && (broke !== 'stretched' || stretch > promised);
 }
 
 /**

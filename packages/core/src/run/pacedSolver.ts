@@ -18,6 +18,7 @@ import {
 import {
   afterFailure,
   breachOf,
+  isMendable,
   MOST_RETAKES,
   paceLimits,
   reachAfter,
@@ -202,10 +203,9 @@ export class PacedSolver {
       }
       const shown = this.#shown();
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
-      const more =
-        broke === null || retakes === MOST_RETAKES ? null : retakeWith(shown, substeps, this.#limits, retakes);
-      const farther =
-        broke === null || retakes === MOST_RETAKES ? null : reachFarther(shown, substeps, reach, this.#limits);
+      const again = retakes < MOST_RETAKES && isMendable(broke, shown, this.#limits);
+      const more = again ? retakeWith(shown, substeps, this.#limits, retakes) : null;
+      const farther = again ? reachFarther(shown, substeps, reach, this.#limits) : null;
       if (more === null && farther === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
         this.#reach = reachAfter(reach);
@@ -235,7 +235,8 @@ export class PacedSolver {
   #shown(): Shown {
     const { measures, crossings, deepest, pierced } = this.measured();
     return {
-      stretch: measures.stretch.largestFalse,
+      stretch: measures.stretch.largestFree,
+      stretchWithHeld: measures.stretch.largestFalse,
       crossings: crossings.count,
       deepest,
       pierced: pierced.reduce((sum, { count }) => sum + count, 0),

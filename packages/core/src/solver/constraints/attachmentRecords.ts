@@ -110,12 +110,14 @@ function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topolo
   for (let point = 0; point < points; point++) {
     if (isHeld[point]) continue;
     nearest
-      .map(({ distances, points: pins }, group) => ({ distance: distances[point]!, held: pins[point]!, group }))
+      .map(({ distances, points: nearestOf }, group) => ({
+        ...{ distance: distances[point]!, held: nearestOf[point]!, group },
+      }))
       .filter(({ distance }) => Number.isFinite(distance))
       .sort((a, b) => a.distance - b.distance || a.held - b.held)
       .slice(0, MOST_GROUPS)
-      .forEach(({ distance, held: pin, group }, round) => {
-        all.push({ point, held: pin, group, distance: distance * (1 + give) + 1e-5, round });
+      .forEach(({ distance, held: own, group }, round) => {
+        all.push({ point, held: own, group, distance: distance * (1 + give) + 1e-5, round });
       });
   }
   all.sort((a, b) => a.round - b.round);
@@ -138,7 +140,11 @@ function waysBetween(
   return groups.flatMap((points, group) =>
     points.flatMap((own) =>
       nearest
-        .map(({ distances, points: pins }, of) => ({ of, distance: distances[own]! / detour, other: pins[own]! }))
+        .map(({ distances, points: nearestOf }, of) => ({
+          of,
+          distance: distances[own]! / detour,
+          other: nearestOf[own]!,
+        }))
         .filter(({ of, distance }) => of !== group && Number.isFinite(distance))
         .sort((a, b) => a.distance - b.distance || a.of - b.of)
         .slice(0, MOST_GROUPS - 1)

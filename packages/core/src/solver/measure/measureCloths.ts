@@ -24,7 +24,7 @@ export function measureCloths(
 ): Omit<FrameMeasures, 'contacts'> {
   let kineticEnergy = 0;
   let fastest = 0;
-  const worst: StretchMeasure = { largest: 0, place: null, largestFalse: 0, falsePlace: null, mean: 0 };
+  const worst: StretchMeasure = { largest: 0, place: null, largestFalse: 0, falsePlace: null, largestFree: 0, mean: 0 };
   let falseCloth: string | null = null;
   let meanSum = 0;
   let faces = 0;
@@ -45,15 +45,19 @@ export function measureCloths(
         (positions[i + 2]! - earlier[i + 2]!) ** 2;
       fastest = Math.max(fastest, moved);
     }
-    const stretch = measureStretch(positions, 4, model.rest.triangles, flat, (face) => ({
-      stretch: Math.max(
-        fabric.stretchWarp * scaleOf(scales, 'stretchWarp', face),
-        fabric.stretchWeft * scaleOf(scales, 'stretchWeft', face),
-      ),
-      weight: fabric.weight * scaleOf(scales, 'weight', face),
-      h,
-    }));
-    const { largest, place, largestFalse, falsePlace } = stretch;
+    const stretch = measureStretch(positions, 4, model.rest.triangles, flat, {
+      stiffnessOf: (face) => ({
+        stretch: Math.max(
+          fabric.stretchWarp * scaleOf(scales, 'stretchWarp', face),
+          fabric.stretchWeft * scaleOf(scales, 'stretchWeft', face),
+        ),
+        weight: fabric.weight * scaleOf(scales, 'weight', face),
+        h,
+      }),
+      isHeld: (point) => inverseMasses[point] === 0,
+    });
+    const { largest, place, largestFalse, falsePlace, largestFree } = stretch;
+    worst.largestFree = Math.max(worst.largestFree, largestFree);
     if (largest > worst.largest) Object.assign(worst, { largest, place });
     if (largestFalse > worst.largestFalse) {
       Object.assign(worst, { largestFalse, falsePlace });

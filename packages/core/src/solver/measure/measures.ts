@@ -28,6 +28,8 @@ export interface StretchMeasure {
   /** The largest stretch beyond what the fabric gives, and the middle of that face. */
   largestFalse: number;
   falsePlace: [number, number, number] | null;
+  /** The same without faces that held points stretch between them, which nothing that is computed can change. */
+  largestFree: number;
   /** Mean of the absolute stretch along warp and weft over all faces. */
   mean: number;
   /** Middle of the face that is stretched most, x y z in m; null where nothing is stretched. */
@@ -62,13 +64,51 @@ function faceStretch(
   out[1] = Math.sqrt(weft) - 1;
 }
 
+/** Held points that are farther apart than at rest by more than this share stretch what is between them. */
+const HELD_APART = 0.005;
+
+/** By how much the edges of a face whose ends are both held are stretched at most, as a share; 0 where there are none. */
+function stretchBetweenHeld(
+  positions: ArrayLike<number>,
+  stride: number,
+  triangles: Uint32Array,
+  flat: FlatTriangles,
+  face: number,
+  isHeld: (point: number) => boolean,
+): number {
+  const corners = [0, 1, 2].map((i) => triangles[face * 3 + i]!);
+  if (corners.filter(isHeld).length < 2) return 0;
+  const [a, b, c, d] = [0, 1, 2, 3].map((i) => flat.inverses[face * 4 + i]!) as [number, number, number, number];
+  const size = 1 / (a * d - b * c);
+  const places = [
+    [0, 0],
+    [d * size, -c * size],
+    [-b * size, a * size],
+  ] as const;
+  let most = 0;
+  for (const [i, j] of [
+    [0, 1],
+    [1, 2],
+    [2, 0],
+  ] as const) {
+    const [from, to] = [corners[i]!, corners[j]!];
+    if (!isHeld(from) || !isHeld(to)) continue;
+    const rest = Math.sqrt((places[j]![0] - places[i]![0]) ** 2 + (places[j]![1] - places[i]![1]) ** 2);
+    let square = 0;
+    for (let axis = 0; axis < 3; axis++)
+      square += (positions[to * stride + axis]! - positions[from * stride + axis]!) ** 2;
+    most = Math.max(most, Math.sqrt(square) / rest - 1);
+  }
+  return most;
+}
+
 /** Measures the stretch of all faces; without their stiffness all of it counts as false. */
 export function measureStretch(
   positions: ArrayLike<number>,
   stride: number,
   triangles: Uint32Array,
   flat: FlatTriangles,
-  stiffnessOf?: (face: number) => FaceStiffness,
+  { stiffnessOf, isHeld }: { stiffnessOf?: (face: number) => FaceStiffness; isHeld?: (point: number) => boolean } = {},
 ): StretchMeasure {
   const both = new Float64Array(2);
   let largest = 0;
@@ -77,14 +117,19 @@ export function measureStretch(
   let worst = -1;
   let largestFalse = 0;
   let worstFalse = -1;
+  let largestFree = 0;
   for (let face = 0; face < flat.areas.length; face++) {
     if (flat.areas[face] === 0) continue;
     faceStretch(positions, stride, triangles, flat, face, both);
     const stretch = Math.max(both[0]!, both[1]!);
     if (stretch > largest) [largest, worst] = [stretch, face];
-    if (stretch > largestFalse) {
+    if (stretch > largestFree) {
       const beyond = stiffnessOf ? stretch * falseShare(stiffnessOf(face), flat.areas[face]!) : stretch;
       if (beyond > largestFalse) [largestFalse, worstFalse] = [beyond, face];
+      if (beyond > largestFree) {
+        const held = isHeld ? stretchBetweenHeld(positions, stride, triangles, flat, face, isHeld) : 0;
+        if (held < HELD_APART) largestFree = beyond;
+      }
     }
     sum += Math.abs(both[0]!) + Math.abs(both[1]!);
     count += 2;
@@ -96,7 +141,7 @@ export function measureStretch(
     return [along(0), along(1), along(2)];
   };
   return {
-    ...{ largest, place: middle(worst), largestFalse, falsePlace: middle(worstFalse) },
+    ...{ largest, place: middle(worst), largestFalse, falsePlace: middle(worstFalse), largestFree },
     mean: count > 0 ? sum / count : 0,
   };
 }
