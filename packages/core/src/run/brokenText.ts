@@ -18,6 +18,8 @@ export function brokenText(
       return `Worst at frame ${frame}: ${times(amount, 'face passes', 'faces pass')} through ${name ?? 'a collider'}, ${tried}. More clearance or slower motion helps.`;
     case 'deep':
       return `Worst at frame ${frame}: cloth is ${formatQuantity(amount, 'mm')} mm inside ${name ?? 'a collider'}, ${tried}. More clearance or slower motion helps.`;
+    case 'heldApart':
+      return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % between points that are held farther apart than it is long there. Holding them nearer to each other, or one of them less, helps.`;
     default:
       return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % beyond what its fabric gives, ${tried}. A wider spacing, less force on it or slower motion helps.`;
   }

@@ -77,7 +77,7 @@ describe('cloth that held points stretch between them', () => {
       const shot = createShot({ name: 'x', things: [cloth], lastFrame: 40 });
       const run = new PacedSolver(shot, NONE, compile(shot, NONE));
       for (let i = 0; i < 16; i++) run.advance();
-      expect(run.last).toMatchObject({ kept: false, broke: 'stretched', retakes: 0 });
+      expect(run.last).toMatchObject({ kept: false, broke: 'heldApart', retakes: 0 });
       expect(run.last.substeps).toBeLessThan(300);
       expect(run.measured().measures.stretch.largest).toBeGreaterThan(apart);
     },

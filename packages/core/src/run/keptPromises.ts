@@ -61,5 +61,5 @@ function brokenPromise({ frame, stats }: { frame: number; stats: FrameStats }): 
 
 /** What comes through is worse than any stretch. */
 function weight({ broke, amount }: BrokenPromise): number {
-  return broke === null || broke === 'stretched' ? amount : 1e6 + amount;
+  return broke === null || broke === 'stretched' || broke === 'heldApart' ? amount : 1e6 + amount;
 }

@@ -8,16 +8,7 @@ import { BakeRun } from './bakeRun';
 import { ruleSubsteps } from './compile';
 import { brokenText } from './brokenText';
 import { keptPromises } from './keptPromises';
-import {
-  isMendable,
-  breachOf,
-  MOST_RETAKES,
-  paceLimits,
-  reachAfter,
-  reachFarther,
-  retakeWith,
-  substepsAfter,
-} from './pace';
+import { breachOf, MOST_RETAKES, paceLimits, reachAfter, reachFarther, retakeWith, substepsAfter } from './pace';
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
@@ -57,13 +48,12 @@ describe('the pace of a run', () => {
     expect(reachAfter(1)).toBe(1);
   });
 
-  it('tells what more substeps may mend from what is stretched between held points', () => {
-    const held = { ...stretched(0.01), stretchWithHeld: 0.2 };
-    expect(breachOf(held, fine, limits)).toBe('stretched');
-    expect(isMendable('stretched', held, limits)).toBe(false);
-    expect(isMendable('crossed', held, limits)).toBe(true);
-    expect(isMendable('stretched', stretched(0.04), limits)).toBe(true);
-    expect(isMendable(null, stretched(0.01), limits)).toBe(false);
+  it('tells what is stretched between held points, which no substeps mend, from what is stretched besides', () => {
+    expect(breachOf({ ...stretched(0.01), stretchWithHeld: 0.2 }, fine, limits)).toBe('heldApart');
+    expect(breachOf({ ...stretched(0.04), stretchWithHeld: 0.2 }, fine, limits)).toBe('stretched');
+    expect(brokenText({ frame: 3, broke: 'heldApart', thing: 'a', amount: 0.2, substeps: 60 }, () => 'Skirt')).toMatch(
+      /^Worst at frame 3: Skirt is stretched by 20 % between points that are held farther apart/,
+    );
   });
 
   it('does not promise that what was broken before mends itself', () => {

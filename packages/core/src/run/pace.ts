@@ -55,8 +55,8 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
   return { promised, least: whole(Math.max(fewest, rule * LEAST_OF_RULE)), most: MOST_SUBSTEPS };
 }
 
-/** By what a frame breaks its promise. */
-export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched';
+/** By what a frame breaks its promise: held points that are too far apart stretch what is between them, whatever is computed. */
+export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched' | 'heldApart';
 
 /** By what a frame broke what is promised; null where it was kept. Nobody promises that what was crossed or too deep before mends itself. */
 export function breachOf(
@@ -68,12 +68,8 @@ export function breachOf(
   if (crossings > before.crossings) return 'crossed';
   if (pierced > before.pierced) return 'pierced';
   if (deepest > Math.max(DEPTH, before.deepest)) return 'deep';
-  return Math.max(stretch, stretchWithHeld) <= promised ? null : 'stretched';
-}
-
-/** Whether more substeps may mend what a frame broke: not where it is only stretched between held points. */
-export function isMendable(broke: Breach | null, { stretch }: Shown, { promised }: PaceLimits): boolean {
-  return broke !== null && (broke !== 'stretched' || stretch > promised);
+  if (stretch > promised) return 'stretched';
+  return stretchWithHeld > promised ? 'heldApart' : null;
 }
 
 /**

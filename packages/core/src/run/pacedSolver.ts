@@ -18,7 +18,6 @@ import {
 import {
   afterFailure,
   breachOf,
-  isMendable,
   MOST_RETAKES,
   paceLimits,
   reachAfter,
@@ -203,7 +202,8 @@ export class PacedSolver {
       }
       const shown = this.#shown();
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
-      const again = retakes < MOST_RETAKES && isMendable(broke, shown, this.#limits);
+      // What held points stretch between them no substeps mend.
+      const again = retakes < MOST_RETAKES && broke !== null && broke !== 'heldApart';
       const more = again ? retakeWith(shown, substeps, this.#limits, retakes) : null;
       const farther = again ? reachFarther(shown, substeps, reach, this.#limits) : null;
       if (more === null && farther === null) {
