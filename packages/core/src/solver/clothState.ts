@@ -114,7 +114,7 @@ export function takeCloth(memory: KernelMemory, cloth: ClothState, model: ClothM
   const values = memory.floats(place.points + cloth.firstPoint * 16, cloth.points * 4);
   for (let i = 0; i < cloth.points; i++) values[i * 4 + 3] = inverseMasses[i]!;
   setFlatTriangles(memory, cloth.membrane, flat);
-  setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), topology(inside));
+  setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), topology(inside), cloth.firstPoint);
   setAirMasses(memory, cloth.airTriangles, flat, fabric, scales);
   setAirScales(memory, cloth.airTriangles, scales);
   if (cloth.slowing !== 0) memory.floats(cloth.slowing, cloth.points).set(pointScales(rest, scales, 'damping'));

@@ -53,35 +53,42 @@ interface Between {
 export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topology, firstPoint: number): Attachments {
   const { all, between, groups } = findAttachments(pinned, t);
   const address = memory.allocate(all.length * 16);
-  const offsets = memory.integers(address, all.length * 4);
-  all.forEach(({ point, held, group }, i) => {
-    offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4);
-    offsets[i * 4 + 3] = group * 4;
-  });
   const starts = all.flatMap(({ round }, i) => (i === 0 || all[i - 1]!.round !== round ? [i] : []));
   const rounds = writeStarts(memory, [...starts, all.length]);
   const scales = memory.allocate(Math.max(1, groups) * 4);
   memory.floats(scales, groups).fill(1);
   const attachments = { address, count: all.length, rounds, scales, groups, reach: 1, between };
-  writeDistances(memory, attachments, all);
+  writeRecords(memory, attachments, all, firstPoint);
   return attachments;
 }
 
-/** Sets how far they reach, where fabric or load have changed. */
-export function setAttachments(memory: KernelMemory, attachments: Attachments, pinned: Pinned, t: Topology): void {
+/** Sets how far they reach, and to which held points they lead, where fabric or load have changed. */
+export function setAttachments(
+  memory: KernelMemory,
+  attachments: Attachments,
+  pinned: Pinned,
+  t: Topology,
+  firstPoint: number,
+): void {
   if (attachments.count === 0) return;
   const { all, between } = findAttachments(pinned, t);
-  writeDistances(memory, attachments, all);
+  writeRecords(memory, attachments, all, firstPoint);
   attachments.between = between;
 }
 
-function writeDistances(
+function writeRecords(
   memory: KernelMemory,
   { address, count }: Pick<Attachments, 'address' | 'count'>,
   all: readonly Attachment[],
+  firstPoint: number,
 ): void {
+  const offsets = memory.integers(address, count * 4);
   const values = memory.floats(address, count * 4);
-  all.forEach(({ distance }, i) => (values[i * 4 + 2] = distance));
+  all.forEach(({ point, held, group, distance }, i) => {
+    offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4);
+    values[i * 4 + 2] = distance;
+    offsets[i * 4 + 3] = group * 4;
+  });
 }
 
 interface Attachment {
