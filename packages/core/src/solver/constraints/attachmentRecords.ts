@@ -15,9 +15,6 @@ const MOST_GROUPS = 4;
 /** How much more than its evenly loaded mean a cloth may give: threads that lead to a pin carry more than others. */
 const UNEVEN = 3;
 
-/** Distances along the edges of a mesh are mostly not more than so many times as long as the straight way. */
-const DETOUR = 1.06;
-
 /** A cloth with what its points are attached to; `acceleration` in m/s² is what loads it. */
 export interface Pinned {
   rest: Mesh;
@@ -128,7 +125,7 @@ function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topolo
       });
   }
   all.sort((a, b) => a.round - b.round);
-  return { all, between: waysBetween(groups, nearest, isConvex(rest) ? 1 : DETOUR), groups: groups.length };
+  return { all, between: waysBetween(groups, nearest), groups: groups.length };
 }
 
 interface Found {
@@ -142,14 +139,13 @@ interface Found {
 function waysBetween(
   groups: readonly (readonly number[])[],
   nearest: readonly { distances: Float64Array; points: Int32Array }[],
-  detour: number,
 ): Between[] {
   return groups.flatMap((points, group) =>
     points.flatMap((own) =>
       nearest
         .map(({ distances, points: nearestOf }, of) => ({
           of,
-          distance: distances[own]! / detour,
+          distance: distances[own]!,
           other: nearestOf[own]!,
         }))
         .filter(({ of, distance }) => of !== group && Number.isFinite(distance))
@@ -216,6 +212,14 @@ const isConvex = oncePerMesh(({ material, triangles }) => {
   return covered > 0.999 * Math.abs(around);
 });
 
+/**
+ * How much of its cut size cloth reaches: what is slack by its rest size reaches farther, but what is taut is as long as it was cut between what holds it, and
+ * along the edges of a mesh, which are a little longer than the straight way, it would not be seen how far apart that is.
+ */
+function reachOf(restSize: number): number {
+  return Math.max(1, restSize);
+}
+
 function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[]) {
   const m = rest.material!;
   const count = m.length / 2;
@@ -223,8 +227,8 @@ function straightDistances(rest: Mesh, fabric: Fabric, group: readonly number[])
   const points = new Int32Array(count).fill(-1);
   for (let i = 0; i < count; i++) {
     for (const pin of group) {
-      const u = (m[i * 2]! - m[pin * 2]!) * fabric.restWarp;
-      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * fabric.restWeft;
+      const u = (m[i * 2]! - m[pin * 2]!) * reachOf(fabric.restWarp);
+      const v = (m[i * 2 + 1]! - m[pin * 2 + 1]!) * reachOf(fabric.restWeft);
       const distance = Math.sqrt(u * u + v * v);
       if (distance < distances[i]!) {
         distances[i] = distance;
@@ -255,7 +259,7 @@ function flatLength(rest: Mesh, t: Topology, edge: number): number {
 /** Shortest paths along edges, a little longer than the cloth's own distances, so never too strict. */
 function edgeDistances(rest: Mesh, t: Topology, fabric: Fabric, group: readonly number[]) {
   const count = rest.positions.length / 3;
-  const size = Math.max(fabric.restWarp, fabric.restWeft);
+  const size = Math.max(reachOf(fabric.restWarp), reachOf(fabric.restWeft));
   const p = rest.positions;
   const neighbours = Array.from({ length: count }, () => [] as { point: number; length: number }[]);
   for (let edge = 0; edge < t.edgeCount; edge++) {
