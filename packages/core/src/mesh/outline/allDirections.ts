@@ -1,6 +1,6 @@
 import Delaunator from 'delaunator';
 import { Borders } from './borders';
-import { centroids } from './centroids';
+import { drawToMiddles, NEAREST_BORDER } from './drawToMiddles';
 import { evenTile, TILE } from './evenTile';
 import { keepDelaunay } from './keepDelaunay';
 import { triangulate } from './triangulate';
@@ -19,8 +19,6 @@ export const NO_LINES: FixedLines = { places: [], rows: [] };
 
 /** Points nearer to a border than this share of the spacing are left out. */
 const OFF_BORDER = 0.62;
-/** While they are drawn, points come no nearer to a border than this. */
-const NEAREST_BORDER = 0.4;
 /** Rounds in which points go to the middle of what is around them; beyond it, so that it takes fewer; the last ones not. */
 const ROUNDS = 20;
 const FARTHER = 1.5;
@@ -144,27 +142,6 @@ function nearFirst(places: Float64Array, triangles: Uint32Array, fixed: number):
   for (let point = 0; point < count; point++) if (rings[point]! > FITTED) take(point);
   for (let i = 0; i < triangles.length; i++) triangles[i] = moved[triangles[i]!]!;
   return { places: all, end };
-}
-
-function drawToMiddles(
-  places: Float64Array,
-  triangles: Uint32Array,
-  [from, to]: readonly [number, number],
-  borders: Borders,
-  spacing: number,
-  share: number,
-): void {
-  const middles = centroids(places, triangles, from, to);
-  for (let point = from; point < to; point++) {
-    const u = places[point * 2]!;
-    const v = places[point * 2 + 1]!;
-    const toU = u + share * (middles[(point - from) * 2]! - u);
-    const toV = v + share * (middles[(point - from) * 2 + 1]! - v);
-    // Across a hollow of the border it must not be drawn out.
-    if (borders.isNear(toU, toV) && borders.distance([toU, toV]) < NEAREST_BORDER * spacing) continue;
-    places[point * 2] = toU;
-    places[point * 2 + 1] = toV;
-  }
 }
 
 /** Without one of two points that are too near each other, and with one more in the middle of edges that are too long. */

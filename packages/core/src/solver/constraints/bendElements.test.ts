@@ -8,8 +8,26 @@ import { bendParts } from './bendElements';
 import { rigidityToAsk } from './bendRelaxation';
 
 const grid = sheet({ width: 0.2, height: 0.16, spacing: 0.02 });
+/** A grid with all diagonals one way, as it may be imported; its columns of two widths, its warp on the bias. */
+const oneWay = ((): Mesh => {
+  const [columns, lines] = [11, 9];
+  const [positions, material, triangles] = [[], [], []] as [number[], number[], number[]];
+  for (let line = 0; line < lines; line++) {
+    for (let column = 0; column < columns; column++) {
+      const [x, y] = [0.02 * column + 0.01 * Math.max(0, column - 5), 0.02 * line];
+      positions.push(x, 0, y);
+      material.push((x + y) * Math.SQRT1_2, (y - x) * Math.SQRT1_2);
+      const a = line * columns + column;
+      if (column + 1 === columns || line + 1 === lines) continue;
+      triangles.push(a, a + 1, a + columns + 1, a, a + columns + 1, a + columns);
+    }
+  }
+  const [places, flat] = [Float32Array.from(positions), Float32Array.from(material)];
+  return { positions: places, material: flat, triangles: Uint32Array.from(triangles) };
+})();
 const meshes: [string, Mesh][] = [
   ['grid', grid],
+  ['grid with all diagonals one way', oneWay],
   ['disc', disc({ radius: 0.1, spacing: 0.02 })],
   ['ball', ball({ radius: 0.1, detail: 2 })],
 ];
@@ -41,6 +59,22 @@ describe('what bends', () => {
         size += Math.abs(k);
       }
       for (const sum of sums) expect(Math.abs(sum) / size).toBeLessThan(1e-6);
+    }
+  });
+
+  it.each([
+    ['grid', grid],
+    ['grid with all diagonals one way', oneWay],
+  ])('of a %s knows what a bent surface makes of it, which cloth that curls goes by', (_, mesh) => {
+    const { count, points, vectors, moments } = bendParts(mesh).flat;
+    for (let i = 0; i < count; i++) {
+      for (const axis of [0, 1]) {
+        let moment = 0;
+        for (let corner = 0; corner < 4; corner++) {
+          moment += (vectors[i * 4 + corner]! * mesh.material![points[i * 4 + corner]! * 2 + axis]! ** 2) / 2;
+        }
+        expect(moments[i * 2 + axis]).toBeCloseTo(moment, 5);
+      }
     }
   });
 

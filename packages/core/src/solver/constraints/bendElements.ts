@@ -149,14 +149,22 @@ class Rows {
   }
 
   /** Adds a hinge whose far points lie across opposite ends of its edge as the rows through both ends; false where it has not both. */
-  addSlanted({ edge, points, vector, moments }: Omit<Element, 'from'> & { edge: number }): boolean {
+  addSlanted({ edge, points, vector }: Omit<Element, 'from'> & { edge: number }): boolean {
+    const [rest, t] = [this.#rest, this.#topology];
     const [a, b, c, d] = points;
     const arms = [vector[2], vector[3]] as const;
+    const isFirst = farPoints(rest, t, edge)[0].along < 0.5;
     // Which end the first far point is across from.
-    const [own, other] = farPoints(this.#rest, this.#topology, edge)[0].along < 0.5 ? [a, b] : [b, a];
+    const [own, other] = isFirst ? [a, b] : [b, a];
     const through = this.#beside(edge, own, other, d);
     const throughOther = this.#beside(edge, other, own, c);
     if (through === undefined || throughOther === undefined) return false;
+    // The hinge feels twist besides, the rows do not: theirs are the moments of their arms.
+    const places = flatHinge(rest, t, edge);
+    const [from, to] = isFirst ? [places[0], places[1]] : [places[1], places[0]];
+    const moment = (axis: 0 | 1) =>
+      (arms[0] * (places[2][axis] - from[axis]) ** 2 + arms[1] * (places[3][axis] - to[axis]) ** 2) / 2;
+    const moments = [moment(0), moment(1)] as const;
     this.#give([other, own, c, through], arms, moments, [edge, 0.5]);
     this.#give([own, other, throughOther, d], arms, moments, [edge, 0.5]);
     return true;

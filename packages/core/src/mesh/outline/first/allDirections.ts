@@ -1,6 +1,7 @@
 import Delaunator from 'delaunator';
 import { loopsOf, NO_LINES, rowsOf } from '../allDirections';
 import { Borders } from '../borders';
+import { drawToMiddles } from '../drawToMiddles';
 import { flatArray, triangulate } from '../triangulate';
 import type { FlatPlace } from '../path';
 
@@ -11,8 +12,6 @@ import type { FlatPlace } from '../path';
 const SHARE = Math.sqrt(3) / 2;
 /** Points nearer to a border than this share of the spacing are left out. */
 const OFF_BORDER = 0.62;
-/** While they are drawn, points come no nearer to a border than this. */
-const NEAREST_BORDER = 0.4;
 /** Rounds in which points go to the middle of what is around them: beyond it, so that it takes fewer; the last ones not. */
 const ROUNDS = 32;
 const FARTHER = 1.9;
@@ -68,7 +67,7 @@ function relaxed(start: Float64Array, fixed: number, borders: Borders, spacing: 
     // Towards the end who neighbours whom hardly changes, and every other time is enough.
     if (!delaunay) delaunay = new Delaunator(places);
     else if (!last || round % 2 === 0) delaunay.update();
-    drawToMiddles(places, delaunay.triangles, fixed, borders, spacing, last ? 1 : FARTHER);
+    drawToMiddles(places, delaunay.triangles, [fixed, places.length / 2], borders, spacing, last ? 1 : FARTHER);
     if (!EVENED.includes(round)) continue;
     delaunay.update();
     ({ places, ranks } = evened({ places, ranks }, delaunay.triangles, fixed, borders, spacing));
@@ -114,51 +113,6 @@ function spreadBits(value: number): number {
   bits = (bits | (bits << 4)) & 0x0f0f0f0f;
   bits = (bits | (bits << 2)) & 0x33333333;
   return (bits | (bits << 1)) & 0x55555555;
-}
-
-function drawToMiddles(
-  places: Float64Array,
-  triangles: Uint32Array,
-  fixed: number,
-  borders: Borders,
-  spacing: number,
-  share: number,
-): void {
-  const count = places.length / 2;
-  const sums = new Float64Array(count * 3);
-  for (let t = 0; t < triangles.length; t += 3) {
-    const a = triangles[t]!;
-    const b = triangles[t + 1]!;
-    const c = triangles[t + 2]!;
-    if (a < fixed && b < fixed && c < fixed) continue;
-    const au = places[a * 2]!;
-    const av = places[a * 2 + 1]!;
-    const bu = places[b * 2]!;
-    const bv = places[b * 2 + 1]!;
-    const cu = places[c * 2]!;
-    const cv = places[c * 2 + 1]!;
-    const area = Math.abs((bu - au) * (cv - av) - (bv - av) * (cu - au));
-    const u = ((au + bu + cu) * area) / 3;
-    const v = ((av + bv + cv) * area) / 3;
-    for (let corner = 0; corner < 3; corner++) {
-      const at = triangles[t + corner]! * 3;
-      sums[at]! += u;
-      sums[at + 1]! += v;
-      sums[at + 2]! += area;
-    }
-  }
-  for (let point = fixed; point < count; point++) {
-    const weight = sums[point * 3 + 2]!;
-    if (!(weight > 0)) continue;
-    const u = places[point * 2]!;
-    const v = places[point * 2 + 1]!;
-    const toU = u + share * (sums[point * 3]! / weight - u);
-    const toV = v + share * (sums[point * 3 + 1]! / weight - v);
-    // Across a hollow of the border it must not be drawn out.
-    if (borders.isNear(toU, toV) && borders.distance([toU, toV]) < NEAREST_BORDER * spacing) continue;
-    places[point * 2] = toU;
-    places[point * 2 + 1] = toV;
-  }
 }
 
 /** Without one of two points that are too near each other, and with one more in the middle of edges that are too long. */
