@@ -69,6 +69,20 @@ describe('a bag of two pieces', () => {
     for (const { stats } of baked.slice(16)) expect(stats.falseStretch).toBeLessThan(0.03);
   });
 
+  // Each of these caught its own folds in its seams, and then crossed itself in 3 to 215 places.
+  it.each([
+    [0.025, 'all directions'],
+    [0.027, 'along the grain'],
+    [0.019, 'along the grain'],
+    [0.015, 'along the grain'],
+  ] as const)('closes without a crossing at %f m, %s', { timeout: 60_000 }, (spacing, weave) => {
+    const { shot, sewn } = bagShot({ spacing, weave });
+    const baked = frames(new BakeRun(shot, NONE), 18);
+    for (const { stats } of baked) expect(stats.crossings).toBe(0);
+    // It was together before its points became one.
+    expect(widest(baked[12]!.positions[0]!, sewn)).toBeLessThan(0.001);
+  });
+
   it('keeps its seams within 0.05 mm while what holds it moves at 3 m/s', () => {
     const { shot, sewn } = bagShot();
     const mount = createMount({ id: 'm', name: 'Hook' });

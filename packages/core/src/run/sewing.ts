@@ -2,13 +2,11 @@ import { closedSeams } from '../mesh/closeSeams';
 import { pointCount } from '../mesh/mesh';
 import type { Shot } from '../shot/schema';
 import type { ClothModel, HoldModel, Model, TieModel } from '../solver/model';
+import { CLOSED, seamGaps } from '../solver/layers/sewn';
 import type { SolverState } from '../solver/solver';
 
 // Seams in a run. While they are open their points are drawn together by ties that grow shorter, and contact lets them; then they are one, and the run goes on with a
 // model in which the seam is part of the mesh: bending goes across, and contact knows no seam. What is told of a run keeps the points of the pieces.
-
-/** Points that are to be sewn together and start nearer to each other than this, in m, are one from the start. */
-export const CLOSED = 1e-4;
 
 /** Whether seams of a model have to be drawn together first. */
 export function hasOpenSeams({ cloths }: Model): boolean {
@@ -34,17 +32,8 @@ function isOpen({ rest, positions }: ClothModel): boolean {
   return rest.sewn !== undefined && seamGaps(rest.sewn, positions).some((gap) => gap > CLOSED);
 }
 
-/** Per point how far in m it is from the first of those that it is sewn to. */
-function seamGaps(sewn: Uint32Array, positions: Float32Array): Float64Array {
-  const gaps = new Float64Array(sewn.length);
-  sewn.forEach((first, point) => {
-    const [x, y, z] = [0, 1, 2].map((axis) => positions[point * 3 + axis]! - positions[first * 3 + axis]!) as [
-      ...[number, number, number],
-    ];
-    gaps[point] = Math.sqrt(x * x + y * y + z * z);
-  });
-  return gaps;
-}
+/** Points of a seam are drawn to as near as this, in m, before they become one: what is around them never passes itself, so it keeps a little room. */
+const TOGETHER = 4e-5;
 
 /** A model whose open seams are drawn together, from its beginning to so many s later. */
 export function drawingTogether(model: Model, closedAfter: number): Model {
@@ -61,7 +50,7 @@ export function drawingTogether(model: Model, closedAfter: number): Model {
         to: cloth.id,
         corners: Uint32Array.from(points.flatMap((point) => [sewn[point]!, sewn[point]!, sewn[point]!])),
         weights: Float32Array.from(points.flatMap(() => [1, 0, 0])),
-        lengthsAt: (time) => starts.map((start) => start * openShare(time / closedAfter)),
+        lengthsAt: (time) => starts.map((start) => Math.max(TOGETHER, start * openShare(time / closedAfter))),
         strengthsAt: () => new Float32Array(points.length).fill(1),
       };
       return { ...cloth, ties: [...(cloth.ties ?? []), seam] };

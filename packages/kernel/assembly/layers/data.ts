@@ -60,7 +60,7 @@ export let pairCapacity: i32 = 0;
 /** A byte a point: 1 where cloth crosses, so that nothing is kept apart there until it is pulled out. */
 export let tangled: usize = 0;
 
-/** A u32 a point: byte offset of the first of all points that it is sewn to; 0 where nothing is sewn in the run. */
+/** A u32 a point: byte offset of the first of all points that it is sewn to, and 1 more where it starts away from that; 0 where nothing is sewn in the run. */
 export let sewn: usize = 0;
 
 /** Addresses of pairs that are nearly too near; see settled.ts. */

@@ -5,6 +5,9 @@ import { clothCount, meetings, sewn } from './data';
 /** A triangle that passes through its own cloth; see data.ts. */
 const PASSES: u32 = 64;
 
+/** A point that starts away from what it is sewn to; see data.ts. */
+const OPEN: u32 = 1;
+
 let thickness: f32 = -1;
 let friction: f32 = -1;
 let own: bool = false;
@@ -44,9 +47,19 @@ export function frictionOf(s: usize, t: usize): f32 {
   return friction < 0 ? load<f32>(s, 20) * load<f32>(t, 20) : friction;
 }
 
-/** Whether two points are one, or are drawn together by a seam: what has one of them in common is not kept apart. */
+/** Whether two points are one: what has one of them in common is not kept apart. Those of a closed seam that are not merged are one too. */
 // @ts-ignore: decorator
 @inline
 export function areOne(p: usize, q: usize): bool {
-  return p == q || (sewn != 0 && load<u32>(sewn + (p >> 2)) == load<u32>(sewn + (q >> 2)));
+  if (p == q) return true;
+  if (sewn == 0) return false;
+  const first = load<u32>(sewn + (p >> 2));
+  return first == load<u32>(sewn + (q >> 2)) && (first & OPEN) == 0;
+}
+
+/** Whether a seam draws two points together that are not one yet. */
+// @ts-ignore: decorator
+@inline
+export function areSewn(p: usize, q: usize): bool {
+  return ((load<u32>(sewn + (p >> 2)) ^ load<u32>(sewn + (q >> 2))) & ~OPEN) == 0;
 }

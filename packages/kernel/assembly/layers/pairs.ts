@@ -13,6 +13,7 @@ import {
 } from './closest';
 import { centre, plan, points, rest, tangled } from './data';
 import { roomForPair } from './listing';
+import { FLOOR } from './settled';
 
 // A pair of features that may meet takes 64 bytes: 4 byte offsets of points; f32 normal x y z from the second
 // feature to the first, f32 distance to keep; f32 x 4 weights (first feature positive, second negative, each
@@ -21,6 +22,15 @@ import { roomForPair } from './listing';
 export { PAIR } from './listing';
 export const POINT_TRIANGLE: i32 = 0;
 export const EDGES: i32 = 1;
+
+/**
+ * What features keep that have points in common which a seam draws together, in m: next to nothing, so that the points can meet. But they never pass
+ * each other: what had slipped through would be caught there by what is around it, and cross once the points are one.
+ */
+export const JOINED: f32 = 2e-5;
+
+/** In m: pairs are looked at before they are this near, however thin the cloth. */
+const LEAST_MARGIN: f32 = 3 * FLOOR;
 
 /** Pairs in the list; more than the capacity when the list is too short, and then the query is void. */
 export let pairTotal: i32 = 0;
@@ -90,7 +100,7 @@ function areFar(kind: i32, o0: usize, o1: usize, o2: usize, o3: usize, thickness
   }
   const zero = f32x4.splat(0);
   const reach = f32x4.splat(
-    f32x4.extract_lane(aHigh, 3) + f32x4.extract_lane(bHigh, 3) + <f32>0.08 * thickness,
+    f32x4.extract_lane(aHigh, 3) + f32x4.extract_lane(bHigh, 3) + larger<f32>(0.08 * thickness, LEAST_MARGIN),
   );
   const below = f32x4.add(aLow, f32x4.pmin(zero, f32x4.sub(aLeast, bMost))),
     above = f32x4.add(bLow, f32x4.pmin(zero, f32x4.sub(bLeast, aMost)));
@@ -146,7 +156,7 @@ export function considerPair(
     r1 = load<f32>(centre + o1, 12),
     r2 = load<f32>(centre + o2, 12),
     r3 = load<f32>(centre + o3, 12);
-  const margin = <f64>0.075 * <f64>thickness;
+  const margin = larger<f64>(0.075 * <f64>thickness, LEAST_MARGIN);
   const reach = kind == POINT_TRIANGLE ? r0 + larger<f32>(r1, larger<f32>(r2, r3)) : larger<f32>(r0, r1) + larger<f32>(r2, r3);
   const apart = gap - <f64>reach - margin;
   const u0 = planAlong(o0),

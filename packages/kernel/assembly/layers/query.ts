@@ -9,6 +9,7 @@ import {
   pairs,
   pointCount,
   setLayerData,
+  sewn,
   touched,
   triangles,
 } from './data';
@@ -32,8 +33,8 @@ import {
   PAIR,
   readPair,
 } from './listing';
-import { areOne, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
-import { considerAhead, considerFrom, considerPair, countPairs, EDGES, pairTotal, POINT_TRIANGLE } from './pairs';
+import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
+import { considerAhead, considerFrom, considerPair, countPairs, EDGES, JOINED, pairTotal, POINT_TRIANGLE } from './pairs';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { pairStack, wakeStarts } from '../threads/room';
@@ -76,7 +77,8 @@ function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void
     if (!ownsCorner(s, n)) continue;
     const p = corner(s, n);
     if (areOne(p, t0) || areOne(p, t1) || areOne(p, t2)) continue;
-    considerPair(POINT_TRIANGLE, p, t0, t1, t2, thickness, friction);
+    const joined = sewn != 0 && (areSewn(p, t0) || areSewn(p, t1) || areSewn(p, t2));
+    considerPair(POINT_TRIANGLE, p, t0, t1, t2, joined ? JOINED : thickness, joined ? 0 : friction);
   }
 }
 
@@ -96,7 +98,8 @@ function considerTriangles(s: usize, t: usize): void {
       const c = corner(t, m),
         d = corner(t, next(m));
       if (areOne(a, c) || areOne(a, d) || areOne(b, c) || areOne(b, d)) continue;
-      considerPair(EDGES, a, b, c, d, thickness, friction);
+      const joined = sewn != 0 && (areSewn(a, c) || areSewn(a, d) || areSewn(b, c) || areSewn(b, d));
+      considerPair(EDGES, a, b, c, d, joined ? JOINED : thickness, joined ? 0 : friction);
     }
   }
 }

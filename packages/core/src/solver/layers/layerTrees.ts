@@ -171,10 +171,11 @@ export function setDistances(
 /** Every point and edge belongs to the first triangle that has it, so that each pair of features is met once. */
 function writeTriangles(
   records: Uint32Array,
-  { rest, topology: t, firstPoint, points }: LayeredCloth,
+  { rest, firstPoint, points }: LayeredCloth,
   cloth: number,
   firstFace: number,
 ): void {
+  const t = topology(rest);
   const pointTaken = new Uint8Array(points);
   const edgeTaken = new Uint8Array(t.edgeCount);
   for (let face = 0; face < rest.triangles.length / 3; face++) {

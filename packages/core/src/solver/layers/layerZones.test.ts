@@ -42,7 +42,7 @@ function squashed(seed: number, { motion, pushed }: { motion: number; pushed: nu
     }
   }
   const layers = Array.from({ length: LAYERS }, (_, layer) => ({
-    ...{ rest, topology: topology(rest), firstPoint: layer * each, points: each },
+    ...{ rest, starts: rest.positions, firstPoint: layer * each, points: each },
     ...{ thickness: 0.002, farthest: 0.002, friction: 0.3 },
   }));
   const meeting = layers.map((_, c) => ({ id: `${c}`, touchesItself: true }));

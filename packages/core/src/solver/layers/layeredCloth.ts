@@ -1,11 +1,12 @@
 import type { FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
-import type { Topology } from '../../mesh/topology';
 
 /** One cloth as its layers meet. Lengths in m. */
 export interface LayeredCloth {
+  /** Its faces, and after them the webs in its open seams. */
   rest: Mesh;
-  topology: Topology;
+  /** Where its points start, x, y, z each. */
+  starts: Float32Array;
   firstPoint: number;
   points: number;
   /** Distance that layers keep. */

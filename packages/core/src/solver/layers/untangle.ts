@@ -1,4 +1,5 @@
 import { cross, dot, length, type Vector3 } from '../../math/vector';
+import { topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
 
@@ -43,7 +44,8 @@ export class Untangle {
     if (this.#around) return this.#around;
     const neighbours = Array.from({ length: this.#count }, (): number[] => []);
     const faces = new Map<number, number[]>();
-    for (const { topology: t, firstPoint } of this.#cloths) {
+    for (const { rest, firstPoint } of this.#cloths) {
+      const t = topology(rest);
       for (let edge = 0; edge < t.edgeCount; edge++) {
         const [a, b] = [firstPoint + t.edgePoints[edge * 2]!, firstPoint + t.edgePoints[edge * 2 + 1]!];
         neighbours[a]!.push(b);
