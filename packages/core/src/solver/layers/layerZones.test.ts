@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { sheet } from '../../mesh/shapes/sheet';
-import { topology } from '../../mesh/topology';
 import { KernelMemory } from '../kernelMemory';
 import { LayerContact } from './layerContact';
 
