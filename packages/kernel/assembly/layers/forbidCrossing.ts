@@ -36,6 +36,8 @@ const SPLIT_ROUNDS = 12;
 const ZONE_ROUNDS = 12;
 let splitCount: i32 = 0;
 let zoneCount: i32 = 0;
+/** Whether a pair failed that no point could be moved for: it is held on both sides. Nothing of it has moved then, so no round looks at it again. */
+let stuck: bool = false;
 
 /** Pairs that were split, and points that were joined into zones, since the last call. */
 export function takeSplitCount(): i32 {
@@ -57,6 +59,7 @@ export function forbidCrossing(step: i32): bool {
   const awake = awakePairs(step);
   memory.fill(flags, 0, <usize>pointCount);
   let moved = false;
+  stuck = false;
   for (let round: u8 = 1; round <= <u8>SPLIT_ROUNDS; round++) {
     let failed: i32;
     if (isSettled(step)) {
@@ -68,7 +71,10 @@ export function forbidCrossing(step: i32): bool {
       failed = note && !isAlone() ? splitSifted(awake, step) : splitFrom(0, awake, step, round, note);
     }
     noteSettled(pairTotal);
-    if (failed == 0) return moved;
+    if (failed == 0) {
+      if (!stuck) return moved;
+      break;
+    }
     splitCount += failed;
     moved = true;
   }
@@ -156,24 +162,34 @@ function splitFailing(pair: usize, step: i32, round: u8): bool {
   return true;
 }
 
-/** Moves all points of a pair to their sides of a plane between its features, so that it is apart by twice the limit. */
+/** Moves all free points of a pair to their sides of a plane between its features, so that it is apart by twice the limit, or as far as held ones let it be. */
 function split(pair: usize, q: v128, kind: i32, limit: f32, round: u8): void {
   const q1 = f32x4.extract_lane(q, 1),
     q2 = f32x4.extract_lane(q, 2),
     q3 = f32x4.extract_lane(q, 3);
-  const near: f32 = kind == POINT_TRIANGLE ? 0 : smaller<f32>(0, q1);
-  const far: f32 = kind == POINT_TRIANGLE ? larger<f32>(q1, larger<f32>(q2, q3)) : larger<f32>(q2, q3);
-  let nearHeld = isHeld(pair, 0),
-    farHeld = isHeld(pair, 2) || isHeld(pair, 3);
-  if (kind == POINT_TRIANGLE) farHeld = farHeld || isHeld(pair, 1);
-  else nearHeld = nearHeld || isHeld(pair, 1);
-  if (nearHeld && farHeld) return;
-  const plane = nearHeld ? near - limit : farHeld ? far + limit : <f32>0.5 * (near + far);
-  pushTo(pair, 0, 0, plane + limit, true, round);
-  if (kind == POINT_TRIANGLE) pushTo(pair, 1, q1, plane - limit, false, round);
-  else pushTo(pair, 1, q1, plane + limit, true, round);
-  pushTo(pair, 2, q2, plane - limit, false, round);
-  pushTo(pair, 3, q3, plane - limit, false, round);
+  const isPoint = kind == POINT_TRIANGLE;
+  const near: f32 = isPoint ? 0 : smaller<f32>(0, q1);
+  const far: f32 = isPoint ? larger<f32>(q1, larger<f32>(q2, q3)) : larger<f32>(q2, q3);
+  // The plane lies between what is held.
+  let above: f32 = isHeld(pair, 0) ? 0 : f32.MAX_VALUE,
+    below: f32 = -f32.MAX_VALUE;
+  if (isHeld(pair, 1)) {
+    if (isPoint) below = q1;
+    else above = smaller<f32>(above, q1);
+  }
+  if (isHeld(pair, 2)) below = larger<f32>(below, q2);
+  if (isHeld(pair, 3)) below = larger<f32>(below, q3);
+  const margin = smaller<f32>(limit, 0.5 * above - 0.5 * below);
+  if (margin < FLOOR) {
+    stuck = true;
+    return;
+  }
+  const plane = smaller<f32>(above - margin, larger<f32>(below + margin, 0.5 * (near + far)));
+  pushTo(pair, 0, 0, plane + margin, true, round);
+  if (isPoint) pushTo(pair, 1, q1, plane - margin, false, round);
+  else pushTo(pair, 1, q1, plane + margin, true, round);
+  pushTo(pair, 2, q2, plane - margin, false, round);
+  pushTo(pair, 3, q3, plane - margin, false, round);
 }
 
 // @ts-ignore: decorator

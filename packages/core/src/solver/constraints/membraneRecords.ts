@@ -5,9 +5,12 @@ import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { colour } from './colouring';
 import { writeStarts, type ColourStarts } from './colourStarts';
 import type { FlatTriangles } from './flatTriangles';
+import { gatheredFaces } from './gatheredFaces';
 import type { KernelMemory } from '../kernelMemory';
 
 const GROUP_WORDS = 44;
+/** What gathered faces have left of their resistance to being pushed together. */
+const GATHERED = 0.01;
 
 /** The membrane constraints of one cloth in the kernel's memory; the layout is in kernel/assembly/membrane.ts. */
 export interface MembraneRecords {
@@ -16,6 +19,8 @@ export interface MembraneRecords {
   colours: ColourStarts;
   /** For each of the 4 lanes of each group, its triangle, or -1 for padding. */
   lanes: Int32Array;
+  /** Faces that are gathered at a seam; see `gatheredFaces`. */
+  gathered: Uint8Array | null;
   /** Room for the addresses of the groups that are swept again, where colours begin among them, and how many there are now. */
   again: { list: number; listed: number; flags: number; count: number };
 }
@@ -71,7 +76,8 @@ export function buildMembrane(
       offsets[at + corner * 4] = point * 16;
     }
   });
-  const constraints = { address, groups, colours, lanes, again: { list, listed, flags, count: 0 } };
+  const gathered = gatheredFaces(rest);
+  const constraints = { address, groups, colours, lanes, gathered, again: { list, listed, flags, count: 0 } };
   setFlatTriangles(memory, constraints, flat);
   return constraints;
 }
@@ -101,6 +107,7 @@ export function setMembraneStiffness(
     values[at + 28] = compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle));
     values[at + 32] = compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle));
     values[at + 36] = compliance(fabric.shear * scaleOf(scales, 'shear', triangle));
-    values[at + 40] = 1 / (fabric.squeeze * scaleOf(scales, 'squeeze', triangle));
+    const squeeze = scaleOf(scales, 'squeeze', triangle) * (constraints.gathered?.[triangle] === 1 ? GATHERED : 1);
+    values[at + 40] = 1 / (fabric.squeeze * squeeze);
   });
 }
