@@ -2,7 +2,7 @@ import { cross, dot, type Vector3 } from '../math/vector';
 import type { Mesh } from '../mesh/mesh';
 import { pairsOfSeams } from '../pattern/seamLines';
 import { placedMesh, startPositions } from '../run/compile';
-import { CLOSED } from '../solver/layers/sewn';
+import { CLOSED } from '../solver/layers/seamWebs';
 import type { Check } from './check';
 import { cutCloths, cutIn } from './cutCloths';
 

@@ -151,6 +151,7 @@ function clothModel(cloth: Cloth, shot: Shot, assets: Assets, frame: number, fra
     layerDistance: cloth.selfContact.thickness,
     touchesItself: cloth.selfContact.enabled,
     ...(passing && { passing }),
+    ...(cloth.shape.kind === 'pattern' && cloth.shape.falls && { falls: true }),
   };
 }
 

@@ -7,7 +7,7 @@ import { mirroredPiece, sew } from '../pattern/editPattern';
 import { makePiece, newNode } from '../pattern/makePiece';
 import { patternMesh } from '../pattern/patternMesh';
 import type { Piece } from '../pattern/schema';
-import { createCloth, createMount, createPinSet, createShot } from '../shot/create';
+import { createAir, createCloth, createMount, createPinSet, createShot } from '../shot/create';
 import type { Cloth, Shot } from '../shot/schema';
 import { shapeMesh, type PatternShape } from '../shot/shapes';
 import { bendTest } from '../swatch/bendTest';
@@ -177,6 +177,33 @@ describe('a bag of two pieces', () => {
     expect(frozen.take(heavier, NONE, compile(heavier, NONE))).toBe(true);
     for (let i = 0; i < 12; i++) frozen.advance();
     expect(frozen.take(shot, NONE, compile(shot, NONE))).toBe(true);
+  });
+});
+
+describe('a bag that nothing holds', () => {
+  /** How far in m its middle has come down at each frame, in wind. */
+  function fallen(more: Partial<PatternShape>, count: number): number[] {
+    const { shot } = bagShot({ closing: 8, ...more });
+    const cloth = shot.things[0] as Cloth;
+    const wind = createAir({ name: 'W', air: { kind: 'wind', speed: 6 } });
+    const loose = { ...shot, things: [{ ...cloth, pinSets: [] }, wind] };
+    const middle = (places: Float32Array) => {
+      const sum = [0, 0, 0];
+      places.forEach((value, i) => (sum[i % 3]! += value / (places.length / 3)));
+      return sum;
+    };
+    const middles = frames(new BakeRun(loose, NONE), count).map(({ positions }) => middle(positions[0]!));
+    return middles.map((place) => Math.hypot(...place.map((value, axis) => value - middles[0]![axis]!)));
+  }
+
+  it('stays where it was placed until its seams are closed, and falls then', () => {
+    const far = fallen({}, 14);
+    for (const distance of far.slice(0, 9)) expect(distance).toBeLessThan(0.005);
+    expect(far[13]!).toBeGreaterThan(0.1);
+  });
+
+  it('falls from the start where it is to', () => {
+    expect(fallen({ falls: true }, 9)[8]!).toBeGreaterThan(0.3);
   });
 });
 

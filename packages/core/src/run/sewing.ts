@@ -2,7 +2,7 @@ import { closedSeams } from '../mesh/closeSeams';
 import { pointCount } from '../mesh/mesh';
 import type { Shot } from '../shot/schema';
 import type { ClothModel, HoldModel, Model, TieModel } from '../solver/model';
-import { CLOSED, seamGaps } from '../solver/layers/sewn';
+import { CLOSED, seamGaps } from '../solver/layers/seamWebs';
 import type { SolverState } from '../solver/solver';
 
 // Seams in a run. While they are open their points are drawn together by ties that grow shorter, and contact lets them; then they are one, and the run goes on with a
@@ -35,7 +35,10 @@ function isOpen({ rest, positions }: ClothModel): boolean {
 /** Points of a seam are drawn to as near as this, in m, before they become one: what is around them never passes itself, so it keeps a little room. */
 const TOGETHER = 4e-5;
 
-/** A model whose open seams are drawn together, from its beginning to so many s later. */
+/**
+ * A model whose open seams are drawn together, from its beginning to so many s later. Meanwhile cloth has no weight, unless it is to fall: a shirt would have
+ * fallen off what it is sewn around.
+ */
 export function drawingTogether(model: Model, closedAfter: number): Model {
   return {
     ...model,
@@ -53,7 +56,8 @@ export function drawingTogether(model: Model, closedAfter: number): Model {
         lengthsAt: (time) => starts.map((start) => Math.max(TOGETHER, start * openShare(time / closedAfter))),
         strengthsAt: () => new Float32Array(points.length).fill(1),
       };
-      return { ...cloth, ties: [...(cloth.ties ?? []), seam] };
+      const weightless = !cloth.falls && isOpen(cloth);
+      return { ...cloth, weightless, ties: [...(cloth.ties ?? []), seam] };
     }),
   };
 }

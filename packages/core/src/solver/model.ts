@@ -72,6 +72,10 @@ export interface ClothModel {
   touchesItself?: boolean;
   /** Faces that pass through their own cloth all the same, a byte each, 1 where they do. */
   passing?: Uint8Array;
+  /** Whether gravity and wind act on it while its seams are drawn together. */
+  falls?: boolean;
+  /** Whether neither gravity nor wind acts on it: still air only brakes it. */
+  weightless?: boolean;
 }
 
 /** How a cloth and another thing touch, otherwise than by their own numbers. What is missing is as these say. */

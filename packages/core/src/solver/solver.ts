@@ -21,9 +21,8 @@ import { gripped } from './holds/gripped';
 import { Holds, type HeldCloth } from './holds/holds';
 import { HelperLostError, KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layers/layerContact';
-import type { Mesh } from '../mesh/mesh';
 import type { LayeredCloth } from './layers/layeredCloth';
-import { meshesWithWebs } from './layers/seamWebs';
+import { withWebs, type WebbedCloth } from './layers/seamWebs';
 import { measureCloths, type FrameMeasures } from './measure/measureCloths';
 import type { ClothModel, ColliderModel, Model } from './model';
 import { pairOf, type MeetingCloth } from './layers/pairs';
@@ -75,8 +74,8 @@ export class Solver {
   readonly #cloths: ClothState[] = [];
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
-  /** Per cloth its mesh as layers meet it. */
-  #layerMeshes: Mesh[] | null = null;
+  /** How layers meet each cloth. */
+  #webbed: WebbedCloth[] | null = null;
   readonly #holds: Holds;
   readonly #constraints: Constraint[];
   readonly #forces: Forces;
@@ -164,15 +163,15 @@ export class Solver {
   }
 
   #layeredCloths(): LayeredCloth[] {
-    this.#layerMeshes ??= meshesWithWebs(this.#cloths.map(({ model }) => model));
+    this.#webbed ??= withWebs(this.#cloths.map(({ model }) => model));
     return this.#cloths.map(({ model, firstPoint, points, scales }, i) => {
-      const { positions: starts, passing, fabric } = model;
-      const rest = this.#layerMeshes![i]!;
+      const { passing, fabric } = model;
+      const { mesh: rest, apart } = this.#webbed![i]!;
       const thickness = model.layerDistance ?? fabric.thickness;
       const others = this.#cloths.flatMap((one) => pairOf(this.#model.pairs, model.id, one.model.id)?.clearance ?? []);
       const farthest = Math.max(thickness, ...others);
       const { friction } = fabric;
-      return { rest, starts, firstPoint, points, thickness, farthest, passing, friction, scales };
+      return { rest, apart, firstPoint, points, thickness, farthest, passing, friction, scales };
     });
   }
 

@@ -52,6 +52,19 @@ const REACH: Quantity = {
   step: 'ratio',
 };
 
+/** Whether cloth falls and is blown about while its seams close. */
+function toggleFall(): void {
+  const { cloth } = props;
+  void acts.change(
+    cloth,
+    `${cloth.name}, ${cloth.shape.falls ? 'weightless' : 'falls'} while its seams close`,
+    (shape) => {
+      if (shape.falls) delete shape.falls;
+      else shape.falls = true;
+    },
+  );
+}
+
 const names = computed(() => new Map(props.cloth.shape.pieces.map(({ id, name }) => [id, name])));
 const ready = computed(() => pattern.stretches.length === 2);
 const why = computed(() => {
@@ -186,6 +199,9 @@ function lengths(seam: Seam): string {
     lazy
     @change="acts.change(cloth, `${cloth.name}, frames to close`, (shape) => (shape.closing = $event))"
   />
+  <TickLine v-if="cloth.shape.seams.length > 0" :ticked="cloth.shape.falls === true" @toggle="toggleFall">
+    gravity and wind act while they close
+  </TickLine>
 </template>
 
 <style scoped>

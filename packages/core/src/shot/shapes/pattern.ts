@@ -33,6 +33,12 @@ export const pattern = shapeKind({
         step: 1,
         whole: true,
       }),
+      falls: z
+        .literal(true)
+        .optional()
+        .describe(
+          'Gravity and wind act on it while its seams are drawn together; left out, it has no weight until they are closed, and stays where its pieces are placed.',
+        ),
     })
     .superRefine((shape, context) => {
       const problem = patternProblem(shape);

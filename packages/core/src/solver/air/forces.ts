@@ -13,6 +13,8 @@ import type { AirModel } from '../model';
 const SLOWING = 20;
 const MOST_SLOWING = 0.4;
 const SLOW_SPEED = 0.05;
+/** The weight of weightless cloth, and its wind. */
+const NOTHING: Vector3 = [0, 0, 0];
 
 interface Addresses {
   points: number;
@@ -76,7 +78,7 @@ export class Forces {
       const { points: p, velocity: v, acceleration: a } = this.#at;
       const first = firstPoint * 16;
       const most = SLOWING * fabric.damping;
-      run.setGravity(p + first, a + first, points, ...gravity);
+      run.setGravity(p + first, a + first, points, ...(model.weightless ? NOTHING : gravity));
       if (most > 0)
         run.addYarnFriction(p + first, v + first, a + first, points, most, MOST_SLOWING, SLOW_SPEED, slowing);
     }
@@ -93,8 +95,8 @@ export class Forces {
   }
 
   #addAir(wind: Vector3, interval: number): void {
-    const field = this.#samples?.velocities ?? 0;
-    for (const { fabric, airTriangles } of this.#cloths) {
+    const velocities = this.#samples?.velocities ?? 0;
+    for (const { model, fabric, airTriangles } of this.#cloths) {
       if ((fabric.airAcross === 0 && fabric.airAlong === 0) || airTriangles.count === 0) continue;
       this.#memory.run.addAir(
         this.#at.points,
@@ -102,8 +104,8 @@ export class Forces {
         this.#at.acceleration,
         airTriangles.address,
         airTriangles.count,
-        ...wind,
-        field,
+        ...(model.weightless ? NOTHING : wind),
+        model.weightless ? 0 : velocities,
         this.#air.density,
         fabric.airAcross,
         fabric.airAlong,

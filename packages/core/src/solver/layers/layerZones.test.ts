@@ -41,7 +41,7 @@ function squashed(seed: number, { motion, pushed }: { motion: number; pushed: nu
     }
   }
   const layers = Array.from({ length: LAYERS }, (_, layer) => ({
-    ...{ rest, starts: rest.positions, firstPoint: layer * each, points: each },
+    ...{ rest, apart: null, firstPoint: layer * each, points: each },
     ...{ thickness: 0.002, farthest: 0.002, friction: 0.3 },
   }));
   const meeting = layers.map((_, c) => ({ id: `${c}`, touchesItself: true }));
@@ -106,7 +106,7 @@ it('edges that are held at one end each do not pass each other', () => {
       const rest = { positions, triangles: Uint32Array.of(0, 1, 2) };
       return {
         rest,
-        starts: positions,
+        apart: null,
         firstPoint: which * 3,
         points: 3,
         thickness: 0.002,

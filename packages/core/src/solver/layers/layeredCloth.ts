@@ -5,8 +5,8 @@ import type { Mesh } from '../../mesh/mesh';
 export interface LayeredCloth {
   /** Its faces, and after them the webs in its open seams. */
   rest: Mesh;
-  /** Where its points start, x, y, z each. */
-  starts: Float32Array;
+  /** Points that start apart from what they are sewn to; see `WebbedCloth`. */
+  apart: Uint8Array | null;
   firstPoint: number;
   points: number;
   /** Distance that layers keep. */

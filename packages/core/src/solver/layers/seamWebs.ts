@@ -1,13 +1,13 @@
-import { boxTree } from '../../mesh/boxTree';
-import { crossingsOf } from '../../mesh/crossings';
-import { facesInBox } from '../../mesh/facesInBox';
 import type { Mesh } from '../../mesh/mesh';
 import { seamEdges } from '../../mesh/seamEdges';
 import { topology } from '../../mesh/topology';
-import { CLOSED } from './sewn';
+import { startCrossings } from './startCrossings';
 
 // What lies between the borders of a seam when it closes is caught in it, and crosses. So contact has a web there: faces from border to border, that are
 // as narrow as the seam is open, and that nothing passes. As it shrinks it moves aside what is in its way.
+
+/** Points that start nearer than this to what they are sewn to, in m, are one from the start. */
+export const CLOSED = 1e-4;
 
 /** A cloth where a run of it starts. */
 interface StartingCloth {
@@ -16,76 +16,67 @@ interface StartingCloth {
   positions: Float32Array;
 }
 
-/** Per cloth its mesh as layers meet it: with webs in its open seams after its own faces. Webs that pass through cloth from the start are left out. */
-export function meshesWithWebs(cloths: readonly StartingCloth[]): Mesh[] {
+/** A cloth as layers meet it. */
+export interface WebbedCloth {
+  /** Its faces, and after them the webs in its open seams. */
+  mesh: Mesh;
+  /** A byte a point, 1 for those that start apart from the first of what they are sewn to; null where there are none. */
+  apart: Uint8Array | null;
+}
+
+/**
+ * Per cloth how layers meet it. Webs that pass through cloth from the start are left out. Where faces beside the same stitch start crossed, as panels that overlap
+ * by a little, its points count as one from the start: what is around them may pass itself.
+ */
+export function withWebs(cloths: readonly StartingCloth[]): WebbedCloth[] {
+  const apart = cloths.map(apartOf);
+  if (apart.every((points) => points === null)) return cloths.map(({ rest }) => ({ mesh: rest, apart: null }));
   const webs = cloths.map(websOf);
-  if (webs.every(({ length }) => length === 0)) return cloths.map(({ rest }) => rest);
-  const free = freeOf(cloths, webs);
+  const { crossedWebs, crossedStitches } = startCrossings(cloths, webs, apart);
   return cloths.map(({ rest }, i) => {
-    if (free[i]!.length === 0) return rest;
-    const { positions, triangles, sewn, folds } = rest;
+    const isLet = (point: number) => crossedStitches[i]!.has(rest.sewn![point]!);
+    const left = webs[i]!.filter((corners, web) => !crossedWebs[i]!.has(web) && !corners.some(isLet));
+    const own = apart[i]?.map((is, point) => (isLet(point) ? 0 : is)) ?? null;
+    if (left.length === 0) return { mesh: rest, apart: own };
+    const { positions, sewn, folds } = rest;
+    const triangles = Uint32Array.from([...rest.triangles, ...left.flat()]);
     // How pieces lie to each other is only said by where they are placed, not by where they are cut.
-    return { positions, triangles: Uint32Array.from([...triangles, ...free[i]!]), sewn, ...(folds && { folds }) };
+    return { mesh: { positions, triangles, sewn, ...(folds && { folds }) }, apart: own };
   });
 }
 
-/** The corners of the faces between the borders of all seams that are open: two for each pair of edges, one where they share an end. */
-function websOf({ rest, positions }: StartingCloth): number[] {
+/** Which points start apart from what they are sewn to. */
+function apartOf({ rest: { sewn }, positions }: StartingCloth): Uint8Array | null {
+  if (!sewn) return null;
+  const apart = Uint8Array.from(seamGaps(sewn, positions), (gap) => (gap > CLOSED ? 1 : 0));
+  return apart.includes(1) ? apart : null;
+}
+
+/** Per point how far in m it is from the first of those that it is sewn to. */
+export function seamGaps(sewn: Uint32Array, positions: Float32Array): Float64Array {
+  return Float64Array.from(sewn, (first, point) => gapOf(positions, first, point));
+}
+
+function gapOf(positions: Float32Array, a: number, b: number): number {
+  let square = 0;
+  for (let axis = 0; axis < 3; axis++) square += (positions[a * 3 + axis]! - positions[b * 3 + axis]!) ** 2;
+  return Math.sqrt(square);
+}
+
+/** The faces between the borders of all seams that are open, three corners each: two for each pair of edges, one where they share an end. */
+function websOf({ rest, positions }: StartingCloth): number[][] {
   const { sewn } = rest;
   if (!sewn) return [];
   const { edgePoints } = topology(rest);
-  const web: number[] = [];
+  const isOpen = (a: number, b: number) => gapOf(positions, a, b) > CLOSED;
+  const web: number[][] = [];
   seamEdges(topology(rest), sewn).forEach((first, edge) => {
     if (first === edge) return;
     const [p, q] = [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!];
     const [a, b] = [edgePoints[first * 2]!, edgePoints[first * 2 + 1]!];
     const [pOther, qOther] = sewn[p] === sewn[a] ? [a, b] : [b, a];
-    if (isOpen(positions, q, qOther)) web.push(p, q, qOther);
-    if (isOpen(positions, p, pOther)) web.push(p, isOpen(positions, q, qOther) ? qOther : q, pOther);
+    if (isOpen(q, qOther)) web.push([p, q, qOther]);
+    if (isOpen(p, pOther)) web.push([p, isOpen(q, qOther) ? qOther : q, pOther]);
   });
   return web;
-}
-
-function isOpen(positions: Float32Array, a: number, b: number): boolean {
-  let square = 0;
-  for (let axis = 0; axis < 3; axis++) square += (positions[a * 3 + axis]! - positions[b * 3 + axis]!) ** 2;
-  return Math.sqrt(square) > CLOSED;
-}
-
-/** Of webs those that pass through nothing where the cloths start. */
-function freeOf(cloths: readonly StartingCloth[], webs: readonly number[][]): number[][] {
-  const positions = Float32Array.from(cloths.flatMap((cloth) => [...cloth.positions]));
-  const firstPoints: number[] = [];
-  let points = 0;
-  for (const cloth of cloths) {
-    firstPoints.push(points);
-    points += cloth.positions.length / 3;
-  }
-  const between = Uint32Array.from(webs.flatMap((web, i) => web.map((point) => firstPoints[i]! + point)));
-  const own = cloths.flatMap(({ rest }, i) => Array.from(rest.triangles, (point) => firstPoints[i]! + point));
-  const triangles = Uint32Array.from([...between, ...own]);
-  const tree = boxTree({ positions, triangles: between });
-  const crossed = new Set<number>();
-  const box = new Float32Array(6);
-  for (let face = 0; face < triangles.length / 3; face++) {
-    box.fill(Infinity, 0, 3).fill(-Infinity, 3);
-    for (let corner = 0; corner < 9; corner++) {
-      const value = positions[triangles[face * 3 + Math.floor(corner / 3)]! * 3 + (corner % 3)]!;
-      box[corner % 3] = Math.min(box[corner % 3]!, value);
-      box[3 + (corner % 3)] = Math.max(box[3 + (corner % 3)]!, value);
-    }
-    facesInBox(tree, box, (web) => {
-      if (web === face) return;
-      crossingsOf(positions, triangles, face, web, () => {
-        crossed.add(web);
-        if (face < between.length / 3) crossed.add(face);
-      });
-    });
-  }
-  let first = 0;
-  return webs.map((web) => {
-    const free = web.filter((_, corner) => !crossed.has(first + Math.floor(corner / 3)));
-    first += web.length / 3;
-    return free;
-  });
 }
