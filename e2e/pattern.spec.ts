@@ -10,7 +10,7 @@ import {
 } from '@lumbra/core';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { ERROR, station, test } from './bench';
-import { pick, row } from './controls';
+import { pick, row, tick } from './controls';
 import { built, emptyShot, type Hands } from './hands';
 
 const BAG =
@@ -156,6 +156,13 @@ test('a piece is drawn flat: nodes are dragged, added, moved by keys and deleted
   await page.keyboard.up('Shift');
   await page.getByRole('button', { name: 'Sew', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Seams' })).toContainText('Piece 1 to Piece 2');
+  // Without weight until it is closed, unless one wants it to fall.
+  const falls = page.getByRole('checkbox', { name: 'gravity and wind act while they close' });
+  await expect(falls).not.toBeChecked();
+  await tick(page, 'gravity and wind act while they close');
+  await expect(falls).toBeChecked();
+  await undo(page);
+  await expect(falls).not.toBeChecked();
   await page.keyboard.press('f');
   await expect(flat).toHaveCount(0);
 });
