@@ -157,7 +157,11 @@ const longestEdge = oncePerMesh((mesh): number => {
 });
 
 /** Writes the points, edges and faces of a cloth that feel colliders. */
-export function writeFeelers(memory: KernelMemory, { model, fabric, scales, firstPoint, points }: ClothState): Feelers {
+export function writeFeelers(
+  memory: KernelMemory,
+  { model, fabric, scales, firstPoint, points }: ClothState,
+  webEdges: Uint32Array,
+): Feelers {
   const write = (features: Uint32Array) => {
     const address = memory.allocate(features.length * 4);
     memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
@@ -165,11 +169,11 @@ export function writeFeelers(memory: KernelMemory, { model, fabric, scales, firs
   };
   // What is given its motion feels none.
   const { triangles } = insideOf(model);
-  const { edgePoints, edgeCount } = topology(insideOf(model));
+  const edges = Uint32Array.from([...topology(insideOf(model)).edgePoints, ...webEdges]);
   return {
     firstPoint,
     points,
-    edges: { address: write(edgePoints), count: edgeCount },
+    edges: { address: write(edges), count: edges.length / 2 },
     faces: { address: write(triangles), count: triangles.length / 3 },
     longestEdge: longestPossible(model, fabric),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, scales),

@@ -22,7 +22,7 @@ import { Holds, type HeldCloth } from './holds/holds';
 import { HelperLostError, KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layers/layerContact';
 import type { LayeredCloth } from './layers/layeredCloth';
-import { withWebs, type WebbedCloth } from './layers/seamWebs';
+import { webEdges, withWebs, type WebbedCloth } from './layers/seamWebs';
 import { measureCloths, type FrameMeasures } from './measure/measureCloths';
 import type { ClothModel, ColliderModel, Model } from './model';
 import { pairOf, type MeetingCloth } from './layers/pairs';
@@ -162,11 +162,15 @@ export class Solver {
     return layers;
   }
 
+  #webs(): WebbedCloth[] {
+    return (this.#webbed ??= withWebs(this.#cloths.map(({ model }) => model)));
+  }
+
   #layeredCloths(): LayeredCloth[] {
-    this.#webbed ??= withWebs(this.#cloths.map(({ model }) => model));
+    const webbed = this.#webs();
     return this.#cloths.map(({ model, firstPoint, points, scales }, i) => {
       const { passing, fabric } = model;
-      const { mesh: rest, apart } = this.#webbed![i]!;
+      const { mesh: rest, apart } = webbed[i]!;
       const thickness = model.layerDistance ?? fabric.thickness;
       const others = this.#cloths.flatMap((one) => pairOf(this.#model.pairs, model.id, one.model.id)?.clearance ?? []);
       const farthest = Math.max(thickness, ...others);
@@ -180,7 +184,9 @@ export class Solver {
   }
 
   #addColliders(): void {
-    const feelers = this.#cloths.map((cloth) => writeFeelers(this.#memory, cloth));
+    const feelers = this.#cloths.map((cloth, i) =>
+      writeFeelers(this.#memory, cloth, webEdges(cloth.model, this.#webs()[i]!)),
+    );
     const spacing = Math.max(0, ...feelers.map(({ longestEdge }) => longestEdge));
     this.#spacing = spacing;
     this.#feelers = feelers;

@@ -45,6 +45,11 @@ export function withWebs(cloths: readonly StartingCloth[]): WebbedCloth[] {
   });
 }
 
+/** The edges of the webs of a cloth, two points each: what is sewn together around a collider feels it between its points too. */
+export function webEdges({ rest }: StartingCloth, { mesh }: WebbedCloth): Uint32Array {
+  return mesh === rest ? new Uint32Array() : topology(mesh).edgePoints.slice(topology(rest).edgePoints.length);
+}
+
 /** Which points start apart from what they are sewn to. */
 function apartOf({ rest: { sewn }, positions }: StartingCloth): Uint8Array | null {
   if (!sewn) return null;
