@@ -62,6 +62,8 @@ describe('a shirt of two halves that nothing holds', () => {
   it('is sewn around a body and its arms, and hangs on its shoulders', { timeout: 120_000 }, () => {
     const baked = frames(new BakeRun(shirtShot(), new Map()), 30);
     for (const { stats } of baked) expect([stats.crossings, stats.pierced]).toEqual([0, 0]);
+    // Nor is it told that cloth is inside where only the web in a seam is.
+    for (const { stats } of baked) expect(stats.deepest).toBeLessThan(0.0005);
     for (const { stats } of baked.slice(25)) expect(stats.falseStretch).toBeLessThan(0.03);
     const heights = baked.at(-1)!.positions[0]!.filter((_, i) => i % 3 === 1);
     // From its hem, 5 cm lower than where it was placed at most, to above the body's shoulders.

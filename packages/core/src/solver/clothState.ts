@@ -169,11 +169,12 @@ export function writeFeelers(
   };
   // What is given its motion feels none.
   const { triangles } = insideOf(model);
-  const edges = Uint32Array.from([...topology(insideOf(model)).edgePoints, ...webEdges]);
+  const { edgePoints, edgeCount } = topology(insideOf(model));
+  const edges = Uint32Array.from([...edgePoints, ...webEdges]);
   return {
     firstPoint,
     points,
-    edges: { address: write(edges), count: edges.length / 2 },
+    edges: { address: write(edges), count: edges.length / 2, ofCloth: edgeCount },
     faces: { address: write(triangles), count: triangles.length / 3 },
     longestEdge: longestPossible(model, fabric),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, scales),

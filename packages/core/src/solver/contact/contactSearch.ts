@@ -33,7 +33,8 @@ const CONTACTS_PER_PAIR = 2;
 export interface Feelers {
   firstPoint: number;
   points: number;
-  edges: { address: number; count: number };
+  /** Those of webs in open seams come last, after as many as are of the cloth. */
+  edges: { address: number; count: number; ofCloth: number };
   faces: { address: number; count: number };
   longestEdge: number;
   /** What masks scale of its surface; see surface.ts. */
@@ -317,13 +318,21 @@ export class ContactSearch {
       const worst = { depth: -1, place: [0, 0, 0] as [number, number, number] };
       for (const search of this.#searches) {
         if (search.collider !== collider) continue;
+        const { count, ofCloth } = search.feelers.edges;
+        // A web is no cloth: where it is inside, nothing is.
+        this.#setEdges(search.address, ofCloth);
         const depth = run.deepestContact(points, residual, search.address);
+        this.#setEdges(search.address, count);
         if (depth <= worst.depth) continue;
         worst.depth = depth;
         worst.place = [run.deepestCoordinate(0), run.deepestCoordinate(1), run.deepestCoordinate(2)];
       }
       return worst;
     });
+  }
+
+  #setEdges(search: number, count: number): void {
+    this.#memory.integers(search, SEARCH_WORDS)[3] = count;
   }
 
   /** Per collider, how many faces of cloth pass through its surface, and where one of them is. */
