@@ -1,4 +1,4 @@
-import { MOST_SETTLE_STEPS, SettleRun, type BakedFrame, type SettleStep } from '@lumbra/core';
+import { SettleRun, type BakedFrame, type SettleStep } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { ReceivedShots, type SentShot } from '../jobs/sentShots';
 import { isRaised, type StopFlag } from '../jobs/stopFlag';
@@ -81,7 +81,7 @@ const worker = {
     void told(async () => {
       const { shot, assets } = received.receive(sent);
       const run = new SettleRun(shot, assets);
-      for (let n = 0; n < MOST_SETTLE_STEPS; n++) {
+      while (!run.isSpent) {
         await pause();
         const step = stops() ? null : run.tryNext(() => !stops());
         if (!step) break;

@@ -104,6 +104,11 @@ export class PacedSolver {
     return this.#solver;
   }
 
+  /** Whether the last frame drew seams together that are not closed yet. */
+  get drawsTogether(): boolean {
+    return this.#closesAt !== null && !this.#closed;
+  }
+
   /** The model as it is run now: seams are drawn together, then closed. */
   #form(model = this.#model, cues = this.#cues): Model {
     const cued = withCues(model, cues);

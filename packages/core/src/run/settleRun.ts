@@ -8,8 +8,10 @@ import { PacedSolver } from './pacedSolver';
 
 /** Cloth whose points move slower than this on average, in m/s, is at rest. */
 export const REST_SPEED = 0.005;
-/** After this many steps a settle gives up waiting. */
-export const MOST_SETTLE_STEPS = 200;
+/** After this many steps of falling a settle gives up waiting. */
+const MOST_STEPS = 200;
+/** The first steps are slow because the fall has only begun. */
+const FIRST_STEPS = 6;
 const STEP_SECONDS = 1 / 24;
 /** It has to be at rest for this many steps in a row. */
 const REST_STEPS = 4;
@@ -35,6 +37,8 @@ export class SettleRun {
   readonly #solver: PacedSolver;
   readonly #mass: number;
   #step = 0;
+  /** Steps since it began to fall: once its seams are closed. */
+  #falling = 0;
   #resting = 0;
   #energy = 0;
 
@@ -51,6 +55,11 @@ export class SettleRun {
     return measureFrame(this.#shot, this.#model, this.#solver, this.#shot.firstFrame);
   }
 
+  /** Whether it has fallen for so long that it is not waited for any more. */
+  get isSpent(): boolean {
+    return this.#falling >= MOST_STEPS;
+  }
+
   /** Runs one step. */
   next(): SettleStep {
     return this.tryNext()!;
@@ -64,8 +73,8 @@ export class SettleRun {
     this.#energy = kineticEnergy;
     const speed = Math.sqrt((2 * kineticEnergy) / this.#mass);
     this.#step++;
-    // The first steps are slow because the fall has only begun.
-    this.#resting = this.#step > 6 && speed < REST_SPEED ? this.#resting + 1 : 0;
+    this.#falling = this.#solver.drawsTogether ? 0 : this.#falling + 1;
+    this.#resting = this.#falling > FIRST_STEPS && speed < REST_SPEED ? this.#resting + 1 : 0;
     return {
       step: this.#step,
       positions: activeCloths(this.#shot).map((_, i) => this.#solver.solver.positions(i)),

@@ -165,6 +165,21 @@ describe('a bag of two pieces', () => {
     expect(widest(second!.positions[0]!, sewn)).toBe(0);
   });
 
+  // Its seams were drawn together so slowly that it counted as at rest, open and without weight.
+  it('is not settled before its seams are closed and it has fallen', () => {
+    const near = (z: number) => ({ position: [0, 1, z] as [number, number, number] });
+    const pieces = [
+      rectangle('f', 0.3, 0.3, near(0.003)),
+      rectangle('b', 0.3, 0.3, { ...near(-0.003), rotation: [0, Math.PI, 0] }),
+    ];
+    const { shot, sewn } = bagShot({ pieces, closing: 24 });
+    const settle = new SettleRun({ ...shot, things: [{ ...(shot.things[0] as Cloth), pinSets: [] }] }, NONE);
+    for (let step = 1; step <= 34; step++) expect(settle.next().atRest, `step ${step}`).toBe(false);
+    const { positions } = settle.next();
+    expect(widest(positions[0]!, sewn)).toBe(0);
+    expect(Math.max(...positions[0]!.filter((_, i) => i % 3 === 1))).toBeLessThan(1);
+  });
+
   it('takes changed numbers over before and after its seams are closed', () => {
     const { shot } = bagShot();
     const heavier = JSON.parse(JSON.stringify(shot)) as Shot;

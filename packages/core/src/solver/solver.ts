@@ -75,7 +75,7 @@ export class Solver {
   readonly #search: ContactSearch;
   readonly #layers: LayerContact | null;
   /** How layers meet each cloth. */
-  #webbed: WebbedCloth[] | null = null;
+  readonly #webbed: WebbedCloth[];
   readonly #holds: Holds;
   readonly #constraints: Constraint[];
   readonly #forces: Forces;
@@ -130,6 +130,7 @@ export class Solver {
     this.#forces = new Forces(this.#memory, model.air, this.#cloths, {
       ...{ count: this.#count, points: this.#points, velocity: this.#velocity, acceleration: this.#acceleration },
     });
+    this.#webbed = withWebs(model.cloths);
     this.#addColliders();
     this.#layers = this.#addLayers(total);
   }
@@ -162,15 +163,10 @@ export class Solver {
     return layers;
   }
 
-  #webs(): WebbedCloth[] {
-    return (this.#webbed ??= withWebs(this.#cloths.map(({ model }) => model)));
-  }
-
   #layeredCloths(): LayeredCloth[] {
-    const webbed = this.#webs();
     return this.#cloths.map(({ model, firstPoint, points, scales }, i) => {
       const { passing, fabric } = model;
-      const { mesh: rest, apart } = webbed[i]!;
+      const { mesh: rest, apart } = this.#webbed[i]!;
       const thickness = model.layerDistance ?? fabric.thickness;
       const others = this.#cloths.flatMap((one) => pairOf(this.#model.pairs, model.id, one.model.id)?.clearance ?? []);
       const farthest = Math.max(thickness, ...others);
@@ -185,7 +181,7 @@ export class Solver {
 
   #addColliders(): void {
     const feelers = this.#cloths.map((cloth, i) =>
-      writeFeelers(this.#memory, cloth, webEdges(cloth.model, this.#webs()[i]!)),
+      writeFeelers(this.#memory, cloth, webEdges(cloth.model, this.#webbed[i]!)),
     );
     const spacing = Math.max(0, ...feelers.map(({ longestEdge }) => longestEdge));
     this.#spacing = spacing;
