@@ -1,10 +1,10 @@
+import * as AirTriangle from '../layouts/air/airTriangle';
+import * as Point from '../layouts/point';
+import * as Pull from '../layouts/air/pull';
+
 // Drag and lift of wind, per triangle. The relative wind is split into its normal and tangential
 // parts; each meets a force 1/2 rho A c |u| u_part. The normal part gives both drag and lift on a slanted sheet.
 // The force is taken implicitly, so that no interval, however long, reverses the relative motion.
-//
-// A triangle takes 32 bytes: 3 byte offsets, f32 mass of the triangle in kg; f32 shares of drag across, drag along and pressure
-// that masks leave it, one unused.
-const AIR_BYTES: usize = 32;
 
 /**
  * Adds the acceleration by air to `acceleration` (m/s^2).
@@ -30,13 +30,13 @@ export function addAir(
   const third = f32x4.splat(<f32>(1.0 / 3.0));
   const wind = f32x4(windX, windY, windZ, 0);
   let g = triangles;
-  for (let n = 0; n < count; n++, g += AIR_BYTES) {
-    const i0 = <usize>load<u32>(g, 0),
-      i1 = <usize>load<u32>(g, 4),
-      i2 = <usize>load<u32>(g, 8);
-    const mass = load<f32>(g, 12);
-    const across = fullAcross * load<f32>(g, 16),
-      along = fullAlong * load<f32>(g, 20);
+  for (let n = 0; n < count; n++, g += AirTriangle.BYTES) {
+    const i0 = <usize>load<u32>(g, AirTriangle.CORNER_0),
+      i1 = <usize>load<u32>(g, AirTriangle.CORNER_1),
+      i2 = <usize>load<u32>(g, AirTriangle.CORNER_2);
+    const mass = load<f32>(g, AirTriangle.MASS);
+    const across = fullAcross * load<f32>(g, AirTriangle.DRAG_ACROSS),
+      along = fullAlong * load<f32>(g, AirTriangle.DRAG_ALONG);
     let u = f32x4.sub(f32x4.mul(sumOf(velocity, i0, i1, i2), third), wind);
     if (field != 0) u = f32x4.sub(u, f32x4.mul(sumOf(field, i0, i1, i2), third));
     const p0 = v128.load(points + i0);
@@ -72,9 +72,9 @@ export function addAir(
     );
     // A third of the triangle's force on each corner, times the corner's inverse mass.
     const share = mass * <f32>(1.0 / 3.0);
-    addTo(acceleration + i0, force, share * load<f32>(points + i0, 12));
-    addTo(acceleration + i1, force, share * load<f32>(points + i1, 12));
-    addTo(acceleration + i2, force, share * load<f32>(points + i2, 12));
+    addTo(acceleration + i0, force, share * load<f32>(points + i0, Point.INVERSE_MASS));
+    addTo(acceleration + i1, force, share * load<f32>(points + i1, Point.INVERSE_MASS));
+    addTo(acceleration + i2, force, share * load<f32>(points + i2, Point.INVERSE_MASS));
   }
 }
 
@@ -93,13 +93,13 @@ export function addPull(
   let pull = pulls;
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16, pull += 32) {
-    if (load<f32>(points + at, 12) == 0) continue;
-    let a = f32x4.replace_lane(v128.load(pull), 3, 0);
-    const grip = load<f32>(pull, 12);
+    if (load<f32>(points + at, Point.INVERSE_MASS) == 0) continue;
+    let a = f32x4.replace_lane(v128.load(pull, Pull.ACCELERATION), 3, 0);
+    const grip = load<f32>(pull, Pull.GRIP);
     if (grip > 0) {
       // What else moves it counts too: held, it stays until more pulls than the grip.
       const would = f32x4.add(a, v128.load(acceleration + at));
-      const relative = f32x4.sub(v128.load(velocity + at), v128.load(pull, 16));
+      const relative = f32x4.sub(v128.load(velocity + at), v128.load(pull, Pull.VELOCITY));
       const wanted = f32x4.add(would, f32x4.mul(relative, f32x4.splat(<f32>1 / interval)));
       const x = f32x4.extract_lane(wanted, 0),
         y = f32x4.extract_lane(wanted, 1),
@@ -123,10 +123,10 @@ export function addPressure(
   pressure: f32,
 ): void {
   let g = triangles;
-  for (let n = 0; n < count; n++, g += AIR_BYTES) {
-    const i0 = <usize>load<u32>(g, 0),
-      i1 = <usize>load<u32>(g, 4),
-      i2 = <usize>load<u32>(g, 8);
+  for (let n = 0; n < count; n++, g += AirTriangle.BYTES) {
+    const i0 = <usize>load<u32>(g, AirTriangle.CORNER_0),
+      i1 = <usize>load<u32>(g, AirTriangle.CORNER_1),
+      i2 = <usize>load<u32>(g, AirTriangle.CORNER_2);
     const p0 = v128.load(points + i0);
     const a = f32x4.sub(v128.load(points + i1), p0),
       b = f32x4.sub(v128.load(points + i2), p0);
@@ -135,10 +135,10 @@ export function addPressure(
       f32x4.mul(v128.shuffle<f32>(a, a, 1, 2, 0, 3), v128.shuffle<f32>(b, b, 2, 0, 1, 3)),
       f32x4.mul(v128.shuffle<f32>(a, a, 2, 0, 1, 3), v128.shuffle<f32>(b, b, 1, 2, 0, 3)),
     );
-    const force = f32x4.replace_lane(f32x4.mul(turned, f32x4.splat((pressure * load<f32>(g, 24)) / 6)), 3, 0);
-    addTo(acceleration + i0, force, load<f32>(points + i0, 12));
-    addTo(acceleration + i1, force, load<f32>(points + i1, 12));
-    addTo(acceleration + i2, force, load<f32>(points + i2, 12));
+    const force = f32x4.replace_lane(f32x4.mul(turned, f32x4.splat((pressure * load<f32>(g, AirTriangle.PRESSURE)) / 6)), 3, 0);
+    addTo(acceleration + i0, force, load<f32>(points + i0, Point.INVERSE_MASS));
+    addTo(acceleration + i1, force, load<f32>(points + i1, Point.INVERSE_MASS));
+    addTo(acceleration + i2, force, load<f32>(points + i2, Point.INVERSE_MASS));
   }
 }
 

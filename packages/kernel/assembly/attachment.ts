@@ -1,12 +1,11 @@
 import { endOf, firstOf, inColours } from './threads/ranges';
 import { pass, passed } from './threads/pool';
+import * as Attachment from '../layouts/constraints/attachment';
 
 // Long-range attachments: a point is never farther from a held point than the cloth between them is long (Kim et al. 2012, "Long
 // Range Attachments - A Method to Simulate Inextensible Clothing in Computer Games"). They take away most of the stretch that
 // one sweep a substep leaves in hanging cloth.
-//
-// An attachment takes 16 bytes: byte offsets of the point and of the held point, f32 greatest distance in m, byte offset of what it is scaled by.
-const ATTACHMENT: usize = 16;
+
 /** Attachments that a thread takes at a time. */
 const CHUNK: i32 = 1024;
 
@@ -35,10 +34,10 @@ function solveChunk(chunk: i32): void {
     attachments = passed<usize>(2),
     scales = passed<usize>(3);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
-    const attachment = attachments + <usize>n * ATTACHMENT;
-    const i = <usize>load<u32>(attachment),
-      held = <usize>load<u32>(attachment, 4);
-    const most = load<f32>(attachment, 8) * load<f32>(scales + <usize>load<u32>(attachment, 12));
+    const attachment = attachments + <usize>n * Attachment.BYTES;
+    const i = <usize>load<u32>(attachment, Attachment.POINT),
+      held = <usize>load<u32>(attachment, Attachment.HELD);
+    const most = load<f32>(attachment, Attachment.DISTANCE) * load<f32>(scales + <usize>load<u32>(attachment, Attachment.SCALE));
     const d = v128.load(displacement + i);
     const away = f32x4.add(
       f32x4.sub(v128.load(points + i), v128.load(points + held)),

@@ -1,12 +1,10 @@
 import { endOf, firstOf, inColours } from './threads/ranges';
 import { pass, passed } from './threads/pool';
+import * as Hinge from '../layouts/constraints/foldedHinge';
+import * as Point from '../layouts/point';
 
 // Bending about an inner edge that is folded at rest, by its angle (gradients after Bridson et al. 2003,
 // "Simulation of Clothing with Folds and Wrinkles"). Used where the rest shape is not flat; scalar, in double.
-//
-// A hinge takes 32 bytes: 4 byte offsets (edge start, edge end, the two opposite points), f32 rest angle in
-// radians, f32 compliance / h^2, f32 stiffness times the time of damping between two dampings, one unused.
-const HINGE: usize = 32;
 
 // @ts-ignore: decorator
 @inline
@@ -41,10 +39,10 @@ let g3z: f64 = 0;
 
 /** Measures a hinge: its angle, the gradients of it, and the sum of inverse masses times their squares; false where a face has no area. */
 function measureHinge(points: usize, displacement: usize, g: usize): bool {
-  const i0 = <usize>load<u32>(g, 0),
-    i1 = <usize>load<u32>(g, 4),
-    i2 = <usize>load<u32>(g, 8),
-    i3 = <usize>load<u32>(g, 12);
+  const i0 = <usize>load<u32>(g, Hinge.POINT_0),
+    i1 = <usize>load<u32>(g, Hinge.POINT_1),
+    i2 = <usize>load<u32>(g, Hinge.POINT_2),
+    i3 = <usize>load<u32>(g, Hinge.POINT_3);
   const x0 = place(points, displacement, i0, 0),
     y0 = place(points, displacement, i0, 4),
     z0 = place(points, displacement, i0, 8);
@@ -93,23 +91,23 @@ function measureHinge(points: usize, displacement: usize, g: usize): bool {
   g3y = ub * ny;
   g3z = ub * nz;
   weight =
-    <f64>load<f32>(points + i0, 12) * (g0x * g0x + g0y * g0y + g0z * g0z) +
-    <f64>load<f32>(points + i1, 12) * (g1x * g1x + g1y * g1y + g1z * g1z) +
-    <f64>load<f32>(points + i2, 12) * ua * ua * mm +
-    <f64>load<f32>(points + i3, 12) * ub * ub * nn;
+    <f64>load<f32>(points + i0, Point.INVERSE_MASS) * (g0x * g0x + g0y * g0y + g0z * g0z) +
+    <f64>load<f32>(points + i1, Point.INVERSE_MASS) * (g1x * g1x + g1y * g1y + g1z * g1z) +
+    <f64>load<f32>(points + i2, Point.INVERSE_MASS) * ua * ua * mm +
+    <f64>load<f32>(points + i3, Point.INVERSE_MASS) * ub * ub * nn;
   return true;
 }
 
 /** Adds a multiple of the gradients, by their inverse masses, to values of 16 bytes a point. */
 function pushAll(points: usize, values: usize, g: usize, step: f64): void {
-  const i0 = <usize>load<u32>(g, 0),
-    i1 = <usize>load<u32>(g, 4),
-    i2 = <usize>load<u32>(g, 8),
-    i3 = <usize>load<u32>(g, 12);
-  push(values, i0, step * <f64>load<f32>(points + i0, 12), g0x, g0y, g0z);
-  push(values, i1, step * <f64>load<f32>(points + i1, 12), g1x, g1y, g1z);
-  push(values, i2, step * <f64>load<f32>(points + i2, 12), g2x, g2y, g2z);
-  push(values, i3, step * <f64>load<f32>(points + i3, 12), g3x, g3y, g3z);
+  const i0 = <usize>load<u32>(g, Hinge.POINT_0),
+    i1 = <usize>load<u32>(g, Hinge.POINT_1),
+    i2 = <usize>load<u32>(g, Hinge.POINT_2),
+    i3 = <usize>load<u32>(g, Hinge.POINT_3);
+  push(values, i0, step * <f64>load<f32>(points + i0, Point.INVERSE_MASS), g0x, g0y, g0z);
+  push(values, i1, step * <f64>load<f32>(points + i1, Point.INVERSE_MASS), g1x, g1y, g1z);
+  push(values, i2, step * <f64>load<f32>(points + i2, Point.INVERSE_MASS), g2x, g2y, g2z);
+  push(values, i3, step * <f64>load<f32>(points + i3, Point.INVERSE_MASS), g3x, g3y, g3z);
 }
 
 /** Hinges that a thread takes at a time. */
@@ -134,13 +132,13 @@ function solveChunk(chunk: i32): void {
     displacement = passed<usize>(1);
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * HINGE;
-  for (let n = first; n < end; n++, g += HINGE) {
+  let g = passed<usize>(2) + <usize>first * Hinge.BYTES;
+  for (let n = first; n < end; n++, g += Hinge.BYTES) {
     if (!measureHinge(points, displacement, g)) continue;
-    let error = angle - <f64>load<f32>(g, 16);
+    let error = angle - <f64>load<f32>(g, Hinge.REST_ANGLE);
     if (error > Math.PI) error -= 2 * Math.PI;
     else if (error < -Math.PI) error += 2 * Math.PI;
-    pushAll(points, displacement, g, -error / (weight + <f64>load<f32>(g, 20) + 1e-30));
+    pushAll(points, displacement, g, -error / (weight + <f64>load<f32>(g, Hinge.COMPLIANCE) + 1e-30));
   }
 }
 
@@ -169,15 +167,15 @@ function dampChunk(chunk: i32): void {
   const share = passed<f32>(4);
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * HINGE;
-  for (let n = first; n < end; n++, g += HINGE) {
-    const damping = <f64>load<f32>(g, 24);
+  let g = passed<usize>(2) + <usize>first * Hinge.BYTES;
+  for (let n = first; n < end; n++, g += Hinge.BYTES) {
+    const damping = <f64>load<f32>(g, Hinge.DAMPING);
     if (damping == 0 || !measureHinge(points, displacement, g)) continue;
     const rate =
-      along(velocity, load<u32>(g, 0), g0x, g0y, g0z) +
-      along(velocity, load<u32>(g, 4), g1x, g1y, g1z) +
-      along(velocity, load<u32>(g, 8), g2x, g2y, g2z) +
-      along(velocity, load<u32>(g, 12), g3x, g3y, g3z);
+      along(velocity, load<u32>(g, Hinge.POINT_0), g0x, g0y, g0z) +
+      along(velocity, load<u32>(g, Hinge.POINT_1), g1x, g1y, g1z) +
+      along(velocity, load<u32>(g, Hinge.POINT_2), g2x, g2y, g2z) +
+      along(velocity, load<u32>(g, Hinge.POINT_3), g3x, g3y, g3z);
     pushAll(points, velocity, g, (-<f64>share * damping * rate) / (1 + damping * weight));
   }
 }

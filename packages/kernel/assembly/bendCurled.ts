@@ -1,18 +1,17 @@
-import { bendVector, HINGE_BYTES, unbend } from './bendFlat';
+import { bendVector, unbend } from './bendFlat';
 import { difference } from './lanes';
 import { endOf, firstOf, inColours } from './threads/ranges';
 import { pass, passed } from './threads/pool';
 import { add, cross, dot } from './vectors';
+import * as AirTriangle from '../layouts/air/airTriangle';
+import * as Hinge from '../layouts/constraints/flatHinge';
+import * as Wanted from '../layouts/constraints/wantedBend';
 
 // Bending about inner edges that are flat as cut, where the cloth wants to be curved: by a curl of its own, or by creases that it has kept.
 // As in bendFlat.ts, but the bend vector s is driven to a length w along the normal of the cloth there instead of to zero. The normal is that
 // of the points as the substep has found them, so the constraint stays linear in the points.
 //
-// Per hinge of bendFlat.ts 16 bytes: f32 w that the fabric's own curl gives, f32 w that creases add, f32 share of a fold that stays, one unused.
-// w is 2 sin(angle / 2), positive where the far points are to rise towards the normal.
-const WANTED: usize = 16;
-/** A triangle of the lists of air.ts. */
-const TRIANGLE: usize = 32;
+// Each hinge of bendFlat.ts has a wantedBend beside it.
 
 /** Writes the normals of points, 16 bytes each as `points` lie, not of unit length: the sums of the faces around them, by area. */
 export function pointNormals(
@@ -26,10 +25,10 @@ export function pointNormals(
 ): void {
   memory.fill(normals + firstPoint, 0, <usize>count << 4);
   let g = triangles;
-  for (let n = 0; n < triangleCount; n++, g += TRIANGLE) {
-    const i = <usize>load<u32>(g, 0),
-      j = <usize>load<u32>(g, 4),
-      k = <usize>load<u32>(g, 8);
+  for (let n = 0; n < triangleCount; n++, g += AirTriangle.BYTES) {
+    const i = <usize>load<u32>(g, AirTriangle.CORNER_0),
+      j = <usize>load<u32>(g, AirTriangle.CORNER_1),
+      k = <usize>load<u32>(g, AirTriangle.CORNER_2);
     const p = v128.load(points + i),
       d = v128.load(displacement + i);
     const u = difference(v128.load(points + j), v128.load(displacement + j), p, d),
@@ -68,10 +67,10 @@ function solveChunk(chunk: i32): void {
     normals = passed<usize>(4);
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * HINGE_BYTES,
-    wanted = passed<usize>(3) + <usize>first * WANTED;
-  for (let n = first; n < end; n++, g += HINGE_BYTES, wanted += WANTED) {
-    const w = load<f32>(wanted) + load<f32>(wanted, 4);
+  let g = passed<usize>(2) + <usize>first * Hinge.BYTES,
+    wanted = passed<usize>(3) + <usize>first * Wanted.BYTES;
+  for (let n = first; n < end; n++, g += Hinge.BYTES, wanted += Wanted.BYTES) {
+    const w = load<f32>(wanted, Wanted.CURL) + load<f32>(wanted, Wanted.CREASE);
     let s = bendVector(g, points, displacement);
     if (w != 0) s = f32x4.sub(s, f32x4.mul(normalAt(g, normals), f32x4.splat(w)));
     unbend(g, displacement, s);
@@ -93,15 +92,15 @@ export function keepCreases(
   rate: f32,
 ): void {
   let g = hinges;
-  for (let n = 0; n < count; n++, g += HINGE_BYTES, wanted += WANTED) {
-    const keeps = load<f32>(wanted, 8);
+  for (let n = 0; n < count; n++, g += Hinge.BYTES, wanted += Wanted.BYTES) {
+    const keeps = load<f32>(wanted, Wanted.KEEPS);
     if (keeps == 0) continue;
     const fold = dot(bendVector(g, points, residual), normalAt(g, normals));
     if (Mathf.abs(fold) < limit) continue;
-    const crease = load<f32>(wanted, 4);
-    const kept = keeps * (fold - load<f32>(wanted));
+    const crease = load<f32>(wanted, Wanted.CREASE);
+    const kept = keeps * (fold - load<f32>(wanted, Wanted.CURL));
     if (fold > 0 ? kept <= crease : kept >= crease) continue;
-    store<f32>(wanted, crease + (kept - crease) * rate, 4);
+    store<f32>(wanted, crease + (kept - crease) * rate, Wanted.CREASE);
   }
 }
 
@@ -110,8 +109,8 @@ export function keepCreases(
 @inline
 function normalAt(hinge: usize, normals: usize): v128 {
   const n = f32x4.add(
-    v128.load(normals + <usize>load<u32>(hinge, 0)),
-    v128.load(normals + <usize>load<u32>(hinge, 4)),
+    v128.load(normals + <usize>load<u32>(hinge, Hinge.POINT_0)),
+    v128.load(normals + <usize>load<u32>(hinge, Hinge.POINT_1)),
   );
   const square = dot(n, n);
   return f32x4.mul(n, f32x4.splat(square > 1e-30 ? 1 / Mathf.sqrt(square) : 0));

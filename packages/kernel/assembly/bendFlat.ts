@@ -1,25 +1,21 @@
 import { difference, xyzMask } from './lanes';
 import { endOf, firstOf, inColours } from './threads/ranges';
 import { pass, passed } from './threads/pool';
+import * as Hinge from '../layouts/constraints/flatHinge';
 
 // Bending about an inner edge that is flat at rest. The bend vector s = sum k_i x_i (k from cotangents,
 // summing to zero) has the length |edge| * 2 sin(angle / 2) (Bergou et al. 2006, "A Quadratic Bending Model
 // for Inextensible Surfaces"). It is linear in the points, so with fixed masses all of the XPBD step but s is
 // constant, and s is driven to zero in all three coordinates at once.
-//
-// A hinge takes 48 bytes: 4 byte offsets (edge start, edge end, the two opposite points), then
-//   f32 k1, k2, k3 (k0 is minus their sum), then f0..f3 = w_i k_i / (sum w k^2 + compliance / h^2), then the
-//   damping, a factor on f that dampBendFlat applies to the rate of bending.
-export const HINGE_BYTES: usize = 48;
 
 /** The bend vector of a hinge, of points that are displaced. */
 // @ts-ignore: decorator
 @inline
 export function bendVector(hinge: usize, points: usize, displacement: usize): v128 {
-  const i0 = <usize>load<u32>(hinge, 0),
-    i1 = <usize>load<u32>(hinge, 4),
-    i2 = <usize>load<u32>(hinge, 8),
-    i3 = <usize>load<u32>(hinge, 12);
+  const i0 = <usize>load<u32>(hinge, Hinge.POINT_0),
+    i1 = <usize>load<u32>(hinge, Hinge.POINT_1),
+    i2 = <usize>load<u32>(hinge, Hinge.POINT_2),
+    i3 = <usize>load<u32>(hinge, Hinge.POINT_3);
   const p0 = v128.load(points + i0),
     d0 = v128.load(displacement + i0);
   const s1 = difference(v128.load(points + i1), v128.load(displacement + i1), p0, d0),
@@ -27,8 +23,8 @@ export function bendVector(hinge: usize, points: usize, displacement: usize): v1
     s3 = difference(v128.load(points + i3), v128.load(displacement + i3), p0, d0);
   return v128.and(
     f32x4.add(
-      f32x4.mul(v128.load32_splat(hinge, 16), s1),
-      f32x4.add(f32x4.mul(v128.load32_splat(hinge, 20), s2), f32x4.mul(v128.load32_splat(hinge, 24), s3)),
+      f32x4.mul(v128.load32_splat(hinge, Hinge.SHARE_1), s1),
+      f32x4.add(f32x4.mul(v128.load32_splat(hinge, Hinge.SHARE_2), s2), f32x4.mul(v128.load32_splat(hinge, Hinge.SHARE_3), s3)),
     ),
     xyzMask(),
   );
@@ -47,8 +43,8 @@ export function unbend(hinge: usize, displacement: usize, s: v128): void {
 // @ts-ignore: decorator
 @inline
 function give(hinge: usize, corner: usize, displacement: usize, s: v128): void {
-  const at = displacement + <usize>load<u32>(hinge + corner);
-  v128.store(at, f32x4.sub(v128.load(at), f32x4.mul(v128.load32_splat(hinge + corner, 28), s)));
+  const at = displacement + <usize>load<u32>(hinge + corner, Hinge.POINT_0);
+  v128.store(at, f32x4.sub(v128.load(at), f32x4.mul(v128.load32_splat(hinge + corner, Hinge.MOVE_0), s)));
 }
 
 /** Hinges that a thread takes at a time. */
@@ -73,8 +69,8 @@ function solveChunk(chunk: i32): void {
     displacement = passed<usize>(1);
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * HINGE_BYTES;
-  for (let n = first; n < end; n++, g += HINGE_BYTES) {
+  let g = passed<usize>(2) + <usize>first * Hinge.BYTES;
+  for (let n = first; n < end; n++, g += Hinge.BYTES) {
     unbend(g, displacement, bendVector(g, points, displacement));
   }
 }
@@ -106,16 +102,16 @@ function dampChunk(chunk: i32): void {
   const mask = xyzMask();
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * HINGE_BYTES;
-  for (let n = first; n < end; n++, g += HINGE_BYTES) {
-    const at0 = velocity + <usize>load<u32>(g, 0),
-      at1 = velocity + <usize>load<u32>(g, 4),
-      at2 = velocity + <usize>load<u32>(g, 8),
-      at3 = velocity + <usize>load<u32>(g, 12);
+  let g = passed<usize>(2) + <usize>first * Hinge.BYTES;
+  for (let n = first; n < end; n++, g += Hinge.BYTES) {
+    const at0 = velocity + <usize>load<u32>(g, Hinge.POINT_0),
+      at1 = velocity + <usize>load<u32>(g, Hinge.POINT_1),
+      at2 = velocity + <usize>load<u32>(g, Hinge.POINT_2),
+      at3 = velocity + <usize>load<u32>(g, Hinge.POINT_3);
     const shift = points - velocity;
-    const k1 = v128.load32_splat(g, 16),
-      k2 = v128.load32_splat(g, 20),
-      k3 = v128.load32_splat(g, 24);
+    const k1 = v128.load32_splat(g, Hinge.SHARE_1),
+      k2 = v128.load32_splat(g, Hinge.SHARE_2),
+      k3 = v128.load32_splat(g, Hinge.SHARE_3);
     const p0 = v128.load(at0 + shift);
     const s = v128.and(
       f32x4.add(
@@ -138,11 +134,11 @@ function dampChunk(chunk: i32): void {
     const along = sumOfLanes(f32x4.mul(rate, s));
     const square = sumOfLanes(f32x4.mul(s, s));
     if (square < 1e-24) continue;
-    const turn = f32x4.mul(f32x4.mul(s, f32x4.splat(along / square)), f32x4.splat(share * load<f32>(g, 44)));
-    v128.store(at0, f32x4.sub(v0, f32x4.mul(v128.load32_splat(g, 28), turn)));
-    v128.store(at1, f32x4.sub(v1, f32x4.mul(v128.load32_splat(g, 32), turn)));
-    v128.store(at2, f32x4.sub(v2, f32x4.mul(v128.load32_splat(g, 36), turn)));
-    v128.store(at3, f32x4.sub(v3, f32x4.mul(v128.load32_splat(g, 40), turn)));
+    const turn = f32x4.mul(f32x4.mul(s, f32x4.splat(along / square)), f32x4.splat(share * load<f32>(g, Hinge.DAMPING)));
+    v128.store(at0, f32x4.sub(v0, f32x4.mul(v128.load32_splat(g, Hinge.MOVE_0), turn)));
+    v128.store(at1, f32x4.sub(v1, f32x4.mul(v128.load32_splat(g, Hinge.MOVE_1), turn)));
+    v128.store(at2, f32x4.sub(v2, f32x4.mul(v128.load32_splat(g, Hinge.MOVE_2), turn)));
+    v128.store(at3, f32x4.sub(v3, f32x4.mul(v128.load32_splat(g, Hinge.MOVE_3), turn)));
   }
 }
 

@@ -1,4 +1,5 @@
 import { walkStack } from './threads/room';
+import * as BoxNode from '../layouts/contact/boxNode';
 
 // Goes through the leaves of a tree of boxes (nodes as in meshDistance.ts) that overlap a box. One walk at a time.
 
@@ -25,11 +26,11 @@ export function beginWalk(tree: usize, lowCorner: v128, highCorner: v128): void 
 export function nextLeaf(): bool {
   while (depth > 0) {
     depth--;
-    const node = nodes + (<usize>load<u32>(walkStack + (depth << 2)) << 5);
-    const apart = v128.or(f32x4.gt(v128.load(node), high), f32x4.lt(v128.load(node, 12), low));
+    const node = nodes + <usize>load<u32>(walkStack + (depth << 2)) * BoxNode.BYTES;
+    const apart = v128.or(f32x4.gt(v128.load(node, BoxNode.LOW), high), f32x4.lt(v128.load(node, BoxNode.HIGH), low));
     if ((i32x4.bitmask(apart) & 7) != 0) continue;
-    leafFirst = load<u32>(node, 24);
-    leafCount = load<i32>(node, 28);
+    leafFirst = load<u32>(node, BoxNode.FIRST);
+    leafCount = load<i32>(node, BoxNode.COUNT);
     if (leafCount != 0) return true;
     store<u32>(walkStack + (depth << 2), leafFirst);
     store<u32>(walkStack + (depth << 2), leafFirst + 1, 4);

@@ -1,24 +1,9 @@
 import { larger, smaller } from './lanes';
 import { carriedX, carriedY, carriedZ, isDeforming, meshDistance, noCarry } from './meshDistance';
+import * as Collider from '../layouts/contact/collider';
 
-// Signed distance from a point to a collider, in double. A collider takes 192 bytes:
-//   0 i32 kind | 4 f32 static friction | 8 f32 moving friction | 12 f32 target distance in m
-//   16 f32 x 3 centre | 28 i32 side that counts: 0 both, 1 outside, -1 inside
-//   32 f32 x 9 rotation, columns are the collider's own axes
-//   68 f32 x 3 half size of a box; radius and half height of a cylinder or capsule; radius of a ball
-//   80 u32 mesh (see meshDistance.ts), of an exact body that of its surface; 0 for a plane | 84 i32 1 while it moves | 88 f32 how much nearer the inside of a face may come
-//   92 f32 bounce: the share of the speed of cloth that hits it that is thrown back
-//   96 f32 x 3 low and 112 f32 x 3 high corner of the box around it, at any time of the substep
-//   128 f32 x 3 centre and 144 f32 x 9 rotation when the substep began
-// A mesh is in the collider's own axes. The results are left in these globals: distance in m (negative on the side that
-// does not count) and the unit normal towards the side that counts.
-export const COLLIDER_BYTES: i32 = 192;
-export const PLANE: i32 = 0;
-export const BALL: i32 = 1;
-export const BOX: i32 = 2;
-export const CYLINDER: i32 = 3;
-export const MESH: i32 = 4;
-export const CAPSULE: i32 = 5;
+// Signed distance from a point to a collider, in double. The results are left in these globals: distance in m (negative on the side that does not count)
+// and the unit normal towards the side that counts.
 
 export let distance: f64 = 0;
 export let normalX: f64 = 0;
@@ -45,22 +30,22 @@ export let startOfZ: f64 = 0;
 // @ts-ignore: decorator
 @inline
 export function isMoving(collider: usize): bool {
-  return load<i32>(collider, 84) != 0;
+  return load<i32>(collider, Collider.MOVES) != 0;
 }
 
 /** Where a place, fixed to the collider as it was when the substep began, has been carried to by its end. */
 export function traceBack(collider: usize, x: f64, y: f64, z: f64): void {
-  const rx = x - <f64>load<f32>(collider, 128),
-    ry = y - <f64>load<f32>(collider, 132),
-    rz = z - <f64>load<f32>(collider, 136);
-  const before = collider + 144,
-    after = collider + 32;
+  const rx = x - <f64>load<f32>(collider, Collider.CENTRE_THEN),
+    ry = y - <f64>load<f32>(collider, Collider.CENTRE_THEN + 4),
+    rz = z - <f64>load<f32>(collider, Collider.CENTRE_THEN + 8);
+  const before = collider + Collider.ROTATION_THEN,
+    after = collider + Collider.ROTATION;
   const lx = turnedBack(before, 0, rx, ry, rz),
     ly = turnedBack(before, 12, rx, ry, rz),
     lz = turnedBack(before, 24, rx, ry, rz);
-  startOfX = <f64>load<f32>(collider, 16) + turned(after, 0, lx, ly, lz);
-  startOfY = <f64>load<f32>(collider, 20) + turned(after, 4, lx, ly, lz);
-  startOfZ = <f64>load<f32>(collider, 24) + turned(after, 8, lx, ly, lz);
+  startOfX = <f64>load<f32>(collider, Collider.CENTRE) + turned(after, 0, lx, ly, lz);
+  startOfY = <f64>load<f32>(collider, Collider.CENTRE + 4) + turned(after, 4, lx, ly, lz);
+  startOfZ = <f64>load<f32>(collider, Collider.CENTRE + 8) + turned(after, 8, lx, ly, lz);
 }
 
 /** One coordinate in the axes of a rotation: `axis` is the byte of its column. */
@@ -89,14 +74,14 @@ function turned(rotation: usize, row: usize, x: f64, y: f64, z: f64): f64 {
 // @ts-ignore: decorator
 @inline
 export function localNow(collider: usize, place: v128): v128 {
-  return local(collider + 32, v128.load(collider, 16), place);
+  return local(collider + Collider.ROTATION, v128.load(collider, Collider.CENTRE), place);
 }
 
 /** The same as it was when the substep began. */
 // @ts-ignore: decorator
 @inline
 export function localThen(collider: usize, place: v128): v128 {
-  return local(collider + 144, v128.load(collider, 128), place);
+  return local(collider + Collider.ROTATION_THEN, v128.load(collider, Collider.CENTRE_THEN), place);
 }
 
 function local(rotation: usize, centre: v128, place: v128): v128 {
@@ -119,7 +104,7 @@ export function toWorld(collider: usize, direction: v128): v128 {
   const x = <f64>f32x4.extract_lane(direction, 0),
     y = <f64>f32x4.extract_lane(direction, 1),
     z = <f64>f32x4.extract_lane(direction, 2);
-  const rotation = collider + 32;
+  const rotation = collider + Collider.ROTATION;
   return f32x4(
     <f32>turned(rotation, 0, x, y, z),
     <f32>turned(rotation, 4, x, y, z),
@@ -130,14 +115,14 @@ export function toWorld(collider: usize, direction: v128): v128 {
 
 /** Distance in the collider's own axes, of its outside. */
 function localDistance(collider: usize, kind: i32, x: f64, y: f64, z: f64): void {
-  if (kind == BALL) {
+  if (kind == Collider.KIND_BALL) {
     const length = Math.sqrt(x * x + y * y + z * z);
-    const radius = <f64>load<f32>(collider, 68);
+    const radius = <f64>load<f32>(collider, Collider.SIZE);
     if (length < 1e-9) setDistance(-radius, 0, 1, 0);
     else setDistance(length - radius, x / length, y / length, z / length);
-  } else if (kind == PLANE) setDistance(y, 0, 1, 0);
-  else if (kind == CAPSULE) capsuleDistance(collider, x, y, z);
-  else if (kind == BOX) boxDistance(collider, x, y, z);
+  } else if (kind == Collider.KIND_PLANE) setDistance(y, 0, 1, 0);
+  else if (kind == Collider.KIND_CAPSULE) capsuleDistance(collider, x, y, z);
+  else if (kind == Collider.KIND_BOX) boxDistance(collider, x, y, z);
   else cylinderDistance(collider, x, y, z);
 }
 
@@ -156,12 +141,12 @@ export function distanceTo(
   fromZ: f64,
   reach: f64,
 ): void {
-  const kind = load<i32>(collider);
-  const side = load<i32>(collider, 28);
-  const cx = <f64>load<f32>(collider, 16),
-    cy = <f64>load<f32>(collider, 20),
-    cz = <f64>load<f32>(collider, 24);
-  const rotation = collider + 32;
+  const kind = load<i32>(collider, Collider.KIND);
+  const side = load<i32>(collider, Collider.SIDE);
+  const cx = <f64>load<f32>(collider, Collider.CENTRE),
+    cy = <f64>load<f32>(collider, Collider.CENTRE + 4),
+    cz = <f64>load<f32>(collider, Collider.CENTRE + 8);
+  const rotation = collider + Collider.ROTATION;
   const rx = x - cx,
     ry = y - cy,
     rz = z - cz;
@@ -170,15 +155,15 @@ export function distanceTo(
     lz = turnedBack(rotation, 24, rx, ry, rz);
   let flip = side < 0;
   noCarry();
-  if (kind == MESH || side == 0) {
+  if (kind == Collider.KIND_MESH || side == 0) {
     const sx = fromX - cx,
       sy = fromY - cy,
       sz = fromZ - cz;
     const fx = turnedBack(rotation, 0, sx, sy, sz),
       fy = turnedBack(rotation, 12, sx, sy, sz),
       fz = turnedBack(rotation, 24, sx, sy, sz);
-    if (kind == MESH) {
-      meshDistance(<usize>load<u32>(collider, 80), side != 0, lx, ly, lz, fx, fy, fz, reach);
+    if (kind == Collider.KIND_MESH) {
+      meshDistance(<usize>load<u32>(collider, Collider.MESH), side != 0, lx, ly, lz, fx, fy, fz, reach);
     } else {
       localDistance(collider, kind, fx, fy, fz);
       flip = distance < 0;
@@ -190,11 +175,11 @@ export function distanceTo(
     nz = normalZ;
   const sign: f64 = flip ? -1 : 1;
   // Beyond its reach a mesh answers with the reach, on whichever side.
-  if (!(kind == MESH && reach > 0 && distance >= reach)) distance *= sign;
+  if (!(kind == Collider.KIND_MESH && reach > 0 && distance >= reach)) distance *= sign;
   normalX = sign * turned(rotation, 0, nx, ny, nz);
   normalY = sign * turned(rotation, 4, nx, ny, nz);
   normalZ = sign * turned(rotation, 8, nx, ny, nz);
-  if (kind != MESH) return;
+  if (kind != Collider.KIND_MESH) return;
   const mx = carriedX,
     my = carriedY,
     mz = carriedZ;
@@ -207,7 +192,7 @@ export function distanceTo(
 // @ts-ignore: decorator
 @inline
 export function changesShape(collider: usize): bool {
-  return load<i32>(collider) == MESH && isDeforming(<usize>load<u32>(collider, 80));
+  return load<i32>(collider, Collider.KIND) == Collider.KIND_MESH && isDeforming(<usize>load<u32>(collider, Collider.MESH));
 }
 
 /** Whether a place lies outside a box: a quick no before the exact distance. */
@@ -219,9 +204,9 @@ export function isFarFrom(low: v128, high: v128, place: v128): bool {
 }
 
 function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {
-  const qx = Math.abs(x) - <f64>load<f32>(collider, 68),
-    qy = Math.abs(y) - <f64>load<f32>(collider, 72),
-    qz = Math.abs(z) - <f64>load<f32>(collider, 76);
+  const qx = Math.abs(x) - <f64>load<f32>(collider, Collider.SIZE),
+    qy = Math.abs(y) - <f64>load<f32>(collider, Collider.SIZE + 4),
+    qz = Math.abs(z) - <f64>load<f32>(collider, Collider.SIZE + 8);
   const sx: f64 = x < 0 ? -1 : 1,
     sy: f64 = y < 0 ? -1 : 1,
     sz: f64 = z < 0 ? -1 : 1;
@@ -240,10 +225,10 @@ function boxDistance(collider: usize, x: f64, y: f64, z: f64): void {
 
 /** A capsule along its own y; its half height reaches to the middle of its round ends. */
 function capsuleDistance(collider: usize, x: f64, y: f64, z: f64): void {
-  const half = <f64>load<f32>(collider, 72);
+  const half = <f64>load<f32>(collider, Collider.SIZE + 4);
   const up = y - larger<f64>(-half, smaller<f64>(half, y));
   const length = Math.sqrt(x * x + up * up + z * z);
-  const radius = <f64>load<f32>(collider, 68);
+  const radius = <f64>load<f32>(collider, Collider.SIZE);
   if (length < 1e-9) setDistance(-radius, 1, 0, 0);
   else setDistance(length - radius, x / length, up / length, z / length);
 }
@@ -251,8 +236,8 @@ function capsuleDistance(collider: usize, x: f64, y: f64, z: f64): void {
 /** A closed cylinder along its own y. */
 function cylinderDistance(collider: usize, x: f64, y: f64, z: f64): void {
   const around = Math.sqrt(x * x + z * z);
-  const q = around - <f64>load<f32>(collider, 68),
-    h = Math.abs(y) - <f64>load<f32>(collider, 72);
+  const q = around - <f64>load<f32>(collider, Collider.SIZE),
+    h = Math.abs(y) - <f64>load<f32>(collider, Collider.SIZE + 4);
   const sy: f64 = y < 0 ? -1 : 1;
   const ux = around > 1e-9 ? x / around : 1,
     uz = around > 1e-9 ? z / around : 0;

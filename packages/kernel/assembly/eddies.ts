@@ -1,9 +1,7 @@
 // Turbulence at many places at once: a sum of waves, each of which moves air across its own direction (see packages/core/src/air/eddies.ts).
-//
-// A wave takes 32 bytes: f32 turns a metre x y z, velocity of the air x y z in m/s, turns at the moment; one unused.
-import { interleaveHigh, interleaveLow, joinHigh, joinLow, multiplyAdd } from './lanes';
 
-const WAVE_BYTES: usize = 32;
+import { interleaveHigh, interleaveLow, joinHigh, joinLow, multiplyAdd } from './lanes';
+import * as Wave from '../layouts/air/wave';
 
 /**
  * Adds the velocity of the air at points, which take 16 bytes each as everywhere, to `velocity`, in m/s. `speeds` has a f32 for each point by which the waves
@@ -18,7 +16,7 @@ export function addEddies(
   waves: usize,
   waveCount: i32,
 ): void {
-  const lastWave = waves + <usize>waveCount * WAVE_BYTES;
+  const lastWave = waves + <usize>waveCount * Wave.BYTES;
   const end = speeds + (<usize>count << 2);
   for (let s = speeds, at: usize = 0; s < end; s += 16, at += 64) {
     const speed = v128.load(s);
@@ -35,14 +33,14 @@ export function addEddies(
     let vx = f32x4.splat(0),
       vy = f32x4.splat(0),
       vz = f32x4.splat(0);
-    for (let w = waves; w < lastWave; w += WAVE_BYTES) {
-      let turns = multiplyAdd(z, v128.load32_splat(w, 8), v128.load32_splat(w, 24));
-      turns = multiplyAdd(y, v128.load32_splat(w, 4), turns);
-      turns = multiplyAdd(x, v128.load32_splat(w, 0), turns);
+    for (let w = waves; w < lastWave; w += Wave.BYTES) {
+      let turns = multiplyAdd(z, v128.load32_splat(w, Wave.TURNS_Z), v128.load32_splat(w, Wave.TURNS_NOW));
+      turns = multiplyAdd(y, v128.load32_splat(w, Wave.TURNS_Y), turns);
+      turns = multiplyAdd(x, v128.load32_splat(w, Wave.TURNS_X), turns);
       const height = sineOfTurns(turns);
-      vx = multiplyAdd(height, v128.load32_splat(w, 12), vx);
-      vy = multiplyAdd(height, v128.load32_splat(w, 16), vy);
-      vz = multiplyAdd(height, v128.load32_splat(w, 20), vz);
+      vx = multiplyAdd(height, v128.load32_splat(w, Wave.VELOCITY_X), vx);
+      vy = multiplyAdd(height, v128.load32_splat(w, Wave.VELOCITY_Y), vy);
+      vz = multiplyAdd(height, v128.load32_splat(w, Wave.VELOCITY_Z), vz);
     }
     vx = f32x4.mul(vx, speed);
     vy = f32x4.mul(vy, speed);

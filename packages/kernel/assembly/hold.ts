@@ -1,22 +1,15 @@
 import { dot, squareOf } from './vectors';
+import * as Hold from '../layouts/holds/hold';
+import * as Point from '../layouts/point';
+import * as Tie from '../layouts/holds/tie';
 
 // Holds: points that are drawn to places in space (pins, ties to things, leashes), and ties between points and faces of cloth.
-//
-// A hold takes 48 bytes: byte offset of the point; f32 give, the share of its way back that the point goes in a substep, 1 for a
-// point that is carried; f32 slack in m, by which it may stray; f32 normal x; f32 x 3 where it is drawn to when the frame begins, f32
-// normal y; f32 x 3 where when it ends, f32 normal z. A point with a normal may not go behind its place; without one all three
-// are 0.
-//
-// A tie takes 48 bytes: byte offsets of the point and of the three corners; f32 x 3 how the corners weigh in; f32 give;
-// f32 length in m that the tie keeps; three unused.
-const HOLD: usize = 48;
-const TIE: usize = 48;
 
 // @ts-ignore: decorator
 @inline
 function placeAt(hold: usize, share: f32): v128 {
-  const from = v128.load(hold, 16);
-  return f32x4.add(from, f32x4.mul(f32x4.sub(v128.load(hold, 32), from), f32x4.splat(share)));
+  const from = v128.load(hold, Hold.FROM);
+  return f32x4.add(from, f32x4.mul(f32x4.sub(v128.load(hold, Hold.TO), from), f32x4.splat(share)));
 }
 
 /**
@@ -34,8 +27,8 @@ export function carryPoints(
   rate: f32,
 ): void {
   for (let n = 0; n < count; n++) {
-    const hold = holds + <usize>n * HOLD;
-    const i = <usize>load<u32>(hold);
+    const hold = holds + <usize>n * Hold.BYTES;
+    const i = <usize>load<u32>(hold, Hold.POINT);
     const d = f32x4.replace_lane(f32x4.sub(placeAt(hold, share), v128.load(points + i)), 3, 0);
     v128.store(displacement + i, d);
     v128.store(
@@ -48,23 +41,23 @@ export function carryPoints(
 /** Draws points to their places, as far as they have strayed beyond their slack, or behind them where they may not. */
 export function solveHolds(points: usize, displacement: usize, holds: usize, count: i32, share: f32): void {
   for (let n = 0; n < count; n++) {
-    const hold = holds + <usize>n * HOLD;
-    const i = <usize>load<u32>(hold);
-    if (load<f32>(points + i, 12) == 0) continue;
+    const hold = holds + <usize>n * Hold.BYTES;
+    const i = <usize>load<u32>(hold, Hold.POINT);
+    if (load<f32>(points + i, Point.INVERSE_MASS) == 0) continue;
     const d = v128.load(displacement + i);
     const back = f32x4.replace_lane(
       f32x4.sub(f32x4.sub(placeAt(hold, share), v128.load(points + i)), d),
       3,
       0,
     );
-    const slack = load<f32>(hold, 8);
-    let give = load<f32>(hold, 4);
+    const slack = load<f32>(hold, Hold.SLACK);
+    let give = load<f32>(hold, Hold.GIVE);
     if (slack > 0) {
       const away = Mathf.sqrt(squareOf(back));
       give = away <= slack ? 0 : (give * (away - slack)) / away;
     }
     let moved = f32x4.mul(back, f32x4.splat(give));
-    const normal = f32x4(load<f32>(hold, 12), load<f32>(hold, 28), load<f32>(hold, 44), 0);
+    const normal = f32x4(load<f32>(hold, Hold.NORMAL_X), load<f32>(hold, Hold.NORMAL_Y), load<f32>(hold, Hold.NORMAL_Z), 0);
     const behind = dot(normal, f32x4.sub(back, moved));
     if (behind > 0) moved = f32x4.add(moved, f32x4.mul(normal, f32x4.splat(behind)));
     v128.store(displacement + i, f32x4.add(d, moved));
@@ -77,19 +70,19 @@ export function solveHolds(points: usize, displacement: usize, holds: usize, cou
  */
 export function solveTies(points: usize, displacement: usize, ties: usize, count: i32, firmOnly: bool): void {
   for (let n = 0; n < count; n++) {
-    const tie = ties + <usize>n * TIE;
-    if (firmOnly && load<f32>(tie, 28) < 1) continue;
-    const i = <usize>load<u32>(tie),
-      a = <usize>load<u32>(tie, 4),
-      b = <usize>load<u32>(tie, 8),
-      c = <usize>load<u32>(tie, 12);
-    const u = load<f32>(tie, 16),
-      v = load<f32>(tie, 20),
-      w = load<f32>(tie, 24);
-    const wi = load<f32>(points + i, 12),
-      wa = load<f32>(points + a, 12) * u,
-      wb = load<f32>(points + b, 12) * v,
-      wc = load<f32>(points + c, 12) * w;
+    const tie = ties + <usize>n * Tie.BYTES;
+    if (firmOnly && load<f32>(tie, Tie.GIVE) < 1) continue;
+    const i = <usize>load<u32>(tie, Tie.POINT),
+      a = <usize>load<u32>(tie, Tie.CORNER_0),
+      b = <usize>load<u32>(tie, Tie.CORNER_1),
+      c = <usize>load<u32>(tie, Tie.CORNER_2);
+    const u = load<f32>(tie, Tie.WEIGHT_0),
+      v = load<f32>(tie, Tie.WEIGHT_1),
+      w = load<f32>(tie, Tie.WEIGHT_2);
+    const wi = load<f32>(points + i, Point.INVERSE_MASS),
+      wa = load<f32>(points + a, Point.INVERSE_MASS) * u,
+      wb = load<f32>(points + b, Point.INVERSE_MASS) * v,
+      wc = load<f32>(points + c, Point.INVERSE_MASS) * w;
     const all = wi + wa * u + wb * v + wc * w;
     if (all == 0) continue;
     const place = f32x4.add(
@@ -106,7 +99,7 @@ export function solveTies(points: usize, displacement: usize, ties: usize, count
     );
     const length = Mathf.sqrt(squareOf(away));
     if (length < 1e-9) continue;
-    const share = ((length - load<f32>(tie, 32)) / length / all) * load<f32>(tie, 28);
+    const share = ((length - load<f32>(tie, Tie.LENGTH)) / length / all) * load<f32>(tie, Tie.GIVE);
     const pull = f32x4.mul(away, f32x4.splat(share));
     add(displacement + i, pull, -wi);
     add(displacement + a, pull, wa);

@@ -1,5 +1,5 @@
 // The hot loops of Lumbra's solver. Every function works on byte addresses that core lays out; nothing here
-// allocates. See docs/solver.md for the method and packages/core/src/solver for the layouts' owner.
+// allocates. See docs/solver.md for the method and ../layouts for how records lie.
 export { closePool, isHelperLost, openPool, poolBytes, serve, shareWith } from './threads/pool';
 export { predict, farthest, finish, stay, setGravity } from './state';
 export { addYarnFriction } from './yarnFriction';

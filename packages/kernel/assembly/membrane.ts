@@ -8,18 +8,13 @@ import {
 } from './lanes';
 import { endOf, firstOf, inColours } from './threads/ranges';
 import { pass, passed } from './threads/pool';
+import * as Group from '../layouts/constraints/membraneGroup';
 
 // Warp, weft and shear of a triangle: the condition functions of Baraff and Witkin 1998 ("Large Steps in
 // Cloth Simulation") solved as constraints with compliance (Macklin et al. 2016, "XPBD"), one after the
 // other so that each sees what the last one did.
-//
-// Four triangles of one colour (no two share a point) are solved together. A group takes 176 bytes:
-//   i32 x 4  byte offset of corner 0, then of corner 1, then of corner 2
-//   f32 x 4  a, b, c, d: the inverse of the 2x2 matrix of material edges, so that
-//            the warp tangent is a e1 + c e2 and the weft tangent is b e1 + d e2
-//   f32 x 4  compliance / h^2 of warp, weft, shear, each 1 / (k area h^2)
-//   f32 x 4  how much softer squeezing is than stretching (a factor on the compliance)
-const GROUP: usize = 176;
+// Four triangles of one colour (no two share a point) are solved together. The matrix of each of them is a, b, c, d in what follows: the warp
+// tangent is a e1 + c e2 and the weft tangent is b e1 + d e2.
 
 /** Groups that a thread takes at a time. */
 const CHUNK: i32 = 32;
@@ -46,8 +41,8 @@ function solveChunk(chunk: i32): void {
     displacement = passed<usize>(1);
   const first = firstOf(chunk),
     end = endOf(chunk);
-  let g = passed<usize>(2) + <usize>first * GROUP;
-  for (let n = first; n < end; n++, g += GROUP) solveGroup(points, displacement, g, 1, false);
+  let g = passed<usize>(2) + <usize>first * Group.BYTES;
+  for (let n = first; n < end; n++, g += Group.BYTES) solveGroup(points, displacement, g, 1, false);
 }
 
 /**
@@ -122,25 +117,25 @@ function listOfColour(
   list: usize,
   found: i32,
 ): i32 {
-  let g = constraints + <usize>from * GROUP;
-  for (let n = from; n < to; n++, g += GROUP) {
+  let g = constraints + <usize>from * Group.BYTES;
+  for (let n = from; n < to; n++, g += Group.BYTES) {
     const flag = flags + n;
     const limit = load<u8>(flag) ? leave : join;
     const most = (<f32>1 + limit) * (<f32>1 + limit);
     let stretched = false;
     for (let lane: usize = 0; lane < 16; lane += 4) {
-      const p0 = v128.load(points + <usize>load<u32>(g + lane, 0));
-      const e1 = f32x4.sub(v128.load(points + <usize>load<u32>(g + lane, 16)), p0),
-        e2 = f32x4.sub(v128.load(points + <usize>load<u32>(g + lane, 32)), p0);
+      const p0 = v128.load(points + <usize>load<u32>(g + lane, Group.CORNER_0));
+      const e1 = f32x4.sub(v128.load(points + <usize>load<u32>(g + lane, Group.CORNER_1)), p0),
+        e2 = f32x4.sub(v128.load(points + <usize>load<u32>(g + lane, Group.CORNER_2)), p0);
       const warp = multiplyAdd(
-        v128.load32_splat(g + lane, 48),
+        v128.load32_splat(g + lane, Group.WARP_1),
         e1,
-        f32x4.mul(v128.load32_splat(g + lane, 80), e2),
+        f32x4.mul(v128.load32_splat(g + lane, Group.WARP_2), e2),
       );
       const weft = multiplyAdd(
-        v128.load32_splat(g + lane, 64),
+        v128.load32_splat(g + lane, Group.WEFT_1),
         e1,
-        f32x4.mul(v128.load32_splat(g + lane, 96), e2),
+        f32x4.mul(v128.load32_splat(g + lane, Group.WEFT_2), e2),
       );
       if (squaredLength(warp) > most || squaredLength(weft) > most) {
         stretched = true;
@@ -180,18 +175,18 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
   const zero = f32x4.splat(0);
   const one = f32x4.splat(1);
   const tiny = f32x4.splat(1e-20);
-  const i0 = <usize>load<u32>(g, 0),
-    j0 = <usize>load<u32>(g, 4),
-    k0 = <usize>load<u32>(g, 8),
-    l0 = <usize>load<u32>(g, 12);
-  const i1 = <usize>load<u32>(g, 16),
-    j1 = <usize>load<u32>(g, 20),
-    k1 = <usize>load<u32>(g, 24),
-    l1 = <usize>load<u32>(g, 28);
-  const i2 = <usize>load<u32>(g, 32),
-    j2 = <usize>load<u32>(g, 36),
-    k2 = <usize>load<u32>(g, 40),
-    l2 = <usize>load<u32>(g, 44);
+  const i0 = <usize>load<u32>(g, Group.CORNER_0),
+    j0 = <usize>load<u32>(g, Group.CORNER_0 + 4),
+    k0 = <usize>load<u32>(g, Group.CORNER_0 + 8),
+    l0 = <usize>load<u32>(g, Group.CORNER_0 + 12);
+  const i1 = <usize>load<u32>(g, Group.CORNER_1),
+    j1 = <usize>load<u32>(g, Group.CORNER_1 + 4),
+    k1 = <usize>load<u32>(g, Group.CORNER_1 + 8),
+    l1 = <usize>load<u32>(g, Group.CORNER_1 + 12);
+  const i2 = <usize>load<u32>(g, Group.CORNER_2),
+    j2 = <usize>load<u32>(g, Group.CORNER_2 + 4),
+    k2 = <usize>load<u32>(g, Group.CORNER_2 + 8),
+    l2 = <usize>load<u32>(g, Group.CORNER_2 + 12);
 
   const pi = v128.load(points + i0),
     di = v128.load(displacement + i0);
@@ -234,11 +229,11 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
   const w1 = f32x4.add(w1less, w0),
     w2 = f32x4.add(w2less, w0);
 
-  const ma = v128.load(g, 48),
-    mb = v128.load(g, 64),
-    mc = v128.load(g, 80),
-    md = v128.load(g, 96);
-  const softer = v128.load(g, 160);
+  const ma = v128.load(g, Group.WARP_1),
+    mb = v128.load(g, Group.WEFT_1),
+    mc = v128.load(g, Group.WARP_2),
+    md = v128.load(g, Group.WEFT_2);
+  const softer = v128.load(g, Group.SOFTER);
 
   // Warp: C = |t| - 1, gradients a t/|t| and c t/|t| on corners 1 and 2, minus their sum on corner 0.
   let tx = multiplyAdd(ma, e1x, f32x4.mul(mc, e2x)),
@@ -246,7 +241,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
     tz = multiplyAdd(ma, e1z, f32x4.mul(mc, e2z));
   let length = f32x4.sqrt(multiplyAdd(tx, tx, multiplyAdd(ty, ty, f32x4.mul(tz, tz))));
   let error = f32x4.sub(length, one);
-  let compliance = v128.load(g, 112);
+  let compliance = v128.load(g, Group.WARP_COMPLIANCE);
   compliance = v128.bitselect(f32x4.mul(compliance, softer), compliance, f32x4.lt(error, zero));
   let sum = f32x4.add(ma, mc);
   let weight = multiplyAdd(
@@ -284,7 +279,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
   tz = multiplyAdd(mb, e1z, f32x4.mul(md, e2z));
   length = f32x4.sqrt(multiplyAdd(tx, tx, multiplyAdd(ty, ty, f32x4.mul(tz, tz))));
   error = f32x4.sub(length, one);
-  compliance = v128.load(g, 128);
+  compliance = v128.load(g, Group.WEFT_COMPLIANCE);
   compliance = v128.bitselect(f32x4.mul(compliance, softer), compliance, f32x4.lt(error, zero));
   sum = f32x4.add(mb, md);
   weight = multiplyAdd(
@@ -343,7 +338,7 @@ function solveGroup(points: usize, displacement: usize, g: usize, sweeps: f32, a
     ),
   );
   scale = f32x4.neg(
-    f32x4.div(error, f32x4.pmax(divisor(weight, v128.load(g, 144), sweeps, again), tiny)),
+    f32x4.div(error, f32x4.pmax(divisor(weight, v128.load(g, Group.SHEAR_COMPLIANCE), sweeps, again), tiny)),
   );
   s1 = f32x4.mul(scale, w1);
   s2 = f32x4.mul(scale, w2);

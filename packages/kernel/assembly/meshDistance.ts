@@ -1,17 +1,11 @@
 import { setDistance } from './collider';
 import { distanceStack } from './threads/room';
+import * as BoxNode from '../layouts/contact/boxNode';
+import * as Collider from '../layouts/contact/collider';
+import * as SurfaceMesh from '../layouts/contact/surfaceMesh';
+import * as SurfaceTriangle from '../layouts/contact/surfaceTriangle';
 
-// Closest point of a triangle mesh by a tree of boxes. A mesh takes 44 bytes: u32 nodes, u32 triangles, u32 corners when
-// the substep began (9 f32 a triangle; 0 for a mesh that keeps its shape), i32 triangle count, u32 triangles as they are
-// when the frame begins and u32 when it ends; u32 nodes and u32 records of its sharp features (contact/sharp.ts), 0 where it has none;
-// of a mesh that changes its shape u32 nodes as they are when the frame begins and u32 when it ends, i32 their number.
-// Places are in the collider's own axes.
-// A node takes 32 bytes: f32 x 3 low corner, f32 x 3 high corner, then for an inner node the index of its
-// left child (right is the next) and 0, for a leaf the first triangle and their number.
-// A triangle takes 124 bytes: f32 x 9 corners, f32 x 3 face normal, f32 x 9 corner normals, f32 x 9 edge
-// normals (ab, bc, ca), one unused. Corner and edge normals are the angle-weighted ones that give the right
-// sign anywhere (Baerentzen and Aanaes 2005, "Signed Distance Computation Using the Angle Weighted Pseudonormal").
-export const TRIANGLE_BYTES: usize = 124;
+// Closest point of a triangle mesh by a tree of boxes. Places are in the collider's own axes.
 
 let closestX: f64 = 0;
 let closestY: f64 = 0;
@@ -41,19 +35,19 @@ export let carriedZ: f64 = 0;
 // @ts-ignore: decorator
 @inline
 export function featureNodes(collider: usize): usize {
-  return <usize>load<u32>(<usize>load<u32>(collider, 80), 24);
+  return <usize>load<u32>(<usize>load<u32>(collider, Collider.MESH), SurfaceMesh.SHARP_NODES);
 }
 
 // @ts-ignore: decorator
 @inline
 export function featuresOf(collider: usize): usize {
-  return <usize>load<u32>(<usize>load<u32>(collider, 80), 28);
+  return <usize>load<u32>(<usize>load<u32>(collider, Collider.MESH), SurfaceMesh.SHARP_FEATURES);
 }
 
 // @ts-ignore: decorator
 @inline
 export function isDeforming(mesh: usize): bool {
-  return load<u32>(mesh, 8) != 0;
+  return load<u32>(mesh, SurfaceMesh.CORNERS_THEN) != 0;
 }
 
 export function noCarry(): void {
@@ -65,17 +59,17 @@ export function noCarry(): void {
  * as the beginning of the substep. The boxes of its sharp features hold for the whole frame.
  */
 export function deformMesh(mesh: usize, share: f32): void {
-  const triangles = <usize>load<u32>(mesh, 4),
-    before = <usize>load<u32>(mesh, 8);
-  const from = <usize>load<u32>(mesh, 16),
-    to = <usize>load<u32>(mesh, 20);
-  const count = <usize>load<i32>(mesh, 12);
-  for (let n: usize = 0; n < count; n++) memory.copy(before + n * 36, triangles + n * 124, 36);
+  const triangles = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES),
+    before = <usize>load<u32>(mesh, SurfaceMesh.CORNERS_THEN);
+  const from = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES_FROM),
+    to = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES_TO);
+  const count = <usize>load<i32>(mesh, SurfaceMesh.COUNT);
+  for (let n: usize = 0; n < count; n++) memory.copy(before + n * SurfaceTriangle.CORNER_BYTES, triangles + n * SurfaceTriangle.BYTES, SurfaceTriangle.CORNER_BYTES);
   // The arrays are padded to whole vectors.
-  between(triangles, from, to, count * TRIANGLE_BYTES, share);
+  between(triangles, from, to, count * SurfaceTriangle.BYTES, share);
   // What moves in a straight line stays between boxes that do; what boxes lead to is the same in both, and stays.
-  const nodes = <usize>load<i32>(mesh, 40);
-  between(<usize>load<u32>(mesh), <usize>load<u32>(mesh, 32), <usize>load<u32>(mesh, 36), nodes << 5, share);
+  const nodes = <usize>load<i32>(mesh, SurfaceMesh.NODE_COUNT);
+  between(<usize>load<u32>(mesh, SurfaceMesh.NODES), <usize>load<u32>(mesh, SurfaceMesh.NODES_FROM), <usize>load<u32>(mesh, SurfaceMesh.NODES_TO), nodes * BoxNode.BYTES, share);
 }
 
 /** Writes so many bytes of numbers that have come a share of the way from some to others. */
@@ -89,15 +83,15 @@ function between(out: usize, from: usize, to: usize, bytes: usize, share: f32): 
 
 /** Where the corners weigh in at a place of a triangle, and how far they have carried it since the substep began. */
 function setCarried(triangle: usize, before: usize, x: f64, y: f64, z: f64): void {
-  const ux = <f64>load<f32>(triangle, 12) - <f64>load<f32>(triangle, 0),
-    uy = <f64>load<f32>(triangle, 16) - <f64>load<f32>(triangle, 4),
-    uz = <f64>load<f32>(triangle, 20) - <f64>load<f32>(triangle, 8);
-  const vx = <f64>load<f32>(triangle, 24) - <f64>load<f32>(triangle, 0),
-    vy = <f64>load<f32>(triangle, 28) - <f64>load<f32>(triangle, 4),
-    vz = <f64>load<f32>(triangle, 32) - <f64>load<f32>(triangle, 8);
-  const px = x - <f64>load<f32>(triangle, 0),
-    py = y - <f64>load<f32>(triangle, 4),
-    pz = z - <f64>load<f32>(triangle, 8);
+  const ux = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_1) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS),
+    uy = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_1 + 4) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 4),
+    uz = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_1 + 8) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 8);
+  const vx = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_2) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS),
+    vy = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_2 + 4) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 4),
+    vz = <f64>load<f32>(triangle, SurfaceTriangle.CORNER_2 + 8) - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 8);
+  const px = x - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS),
+    py = y - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 4),
+    pz = z - <f64>load<f32>(triangle, SurfaceTriangle.CORNERS + 8);
   const uu = ux * ux + uy * uy + uz * uz,
     uv = ux * vx + uy * vy + uz * vz,
     vv = vx * vx + vy * vy + vz * vz;
@@ -140,11 +134,11 @@ export function meshDistance(
   fromZ: f64,
   reach: f64,
 ): void {
-  const nodes = <usize>load<u32>(mesh, 0),
-    triangles = <usize>load<u32>(mesh, 4);
+  const nodes = <usize>load<u32>(mesh, SurfaceMesh.NODES),
+    triangles = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES);
   const place = f32x4(<f32>x, <f32>y, <f32>z, 0);
   let best = reach * reach;
-  if (nearestTriangle >= triangles && nearestTriangle < triangles + <usize>load<i32>(mesh, 12) * TRIANGLE_BYTES) {
+  if (nearestTriangle >= triangles && nearestTriangle < triangles + <usize>load<i32>(mesh, SurfaceMesh.COUNT) * SurfaceTriangle.BYTES) {
     // A little more than that, so that the search itself finds it, and of equally near ones always the same.
     const square = squareToTriangle(nearestTriangle, x, y, z) * 1.000001 + 1e-18;
     if (square < best) best = square;
@@ -168,26 +162,26 @@ export function meshDistance(
   }
   for (;;) {
     if (near < best) {
-      const count = load<i32>(node, 28);
-      const first = load<u32>(node, 24);
+      const count = load<i32>(node, BoxNode.COUNT);
+      const first = load<u32>(node, BoxNode.FIRST);
       if (count == 0) {
-        const left = nodes + (<usize>first << 5);
+        const left = nodes + <usize>first * BoxNode.BYTES;
         const toLeft = boxDistanceSquared(left, place),
-          toRight = boxDistanceSquared(left + 32, place);
+          toRight = boxDistanceSquared(left + BoxNode.BYTES, place);
         // The nearer child is looked at first.
         const leftFirst = toLeft <= toRight;
         const later = leftFirst ? toRight : toLeft;
         if (later < best) {
-          store<u32>(distanceStack + (depth << 4), <u32>(leftFirst ? left + 32 : left));
+          store<u32>(distanceStack + (depth << 4), <u32>(leftFirst ? left + BoxNode.BYTES : left));
           store<f64>(distanceStack + (depth << 4), later, 8);
           depth++;
         }
-        node = leftFirst ? left : left + 32;
+        node = leftFirst ? left : left + BoxNode.BYTES;
         near = leftFirst ? toLeft : toRight;
         continue;
       }
       for (let n = 0; n < count; n++) {
-        const triangle = triangles + (<usize>first + n) * TRIANGLE_BYTES;
+        const triangle = triangles + (<usize>first + n) * SurfaceTriangle.BYTES;
         const square = squareToTriangle(triangle, x, y, z);
         if (square < best) {
           best = square;
@@ -210,14 +204,14 @@ export function meshDistance(
     return;
   }
   const length = Math.sqrt(best);
-  const normal = bestTriangle + 36 + (<usize>bestFeature * 12);
+  const normal = bestTriangle + SurfaceTriangle.NORMAL + <usize>bestFeature * SurfaceTriangle.VECTOR;
   const nx = <f64>load<f32>(normal, 0),
     ny = <f64>load<f32>(normal, 4),
     nz = <f64>load<f32>(normal, 8);
-  const before = <usize>load<u32>(mesh, 8);
+  const before = <usize>load<u32>(mesh, SurfaceMesh.CORNERS_THEN);
   if (before != 0) {
-    const index = (bestTriangle - triangles) / 124;
-    setCarried(bestTriangle, before + index * 36, cx, cy, cz);
+    const index = (bestTriangle - triangles) / SurfaceTriangle.BYTES;
+    setCarried(bestTriangle, before + index * SurfaceTriangle.CORNER_BYTES, cx, cy, cz);
     fromX += carriedX;
     fromY += carriedY;
     fromZ += carriedZ;
@@ -258,8 +252,8 @@ export function meshDistance(
 @inline
 function boxDistanceSquared(node: usize, place: v128): f64 {
   // The fourth lanes hold a corner and a count; they are not summed.
-  const below = f32x4.sub(v128.load(node), place),
-    above = f32x4.sub(place, v128.load(node, 12));
+  const below = f32x4.sub(v128.load(node, BoxNode.LOW), place),
+    above = f32x4.sub(place, v128.load(node, BoxNode.HIGH));
   const away = f32x4.pmax(f32x4.pmax(below, above), f32x4.splat(0));
   const s = f32x4.mul(away, away);
   const square =
@@ -289,15 +283,15 @@ function squareToTriangle(triangle: usize, x: f64, y: f64, z: f64): f64 {
 
 /** Ericson 2005, "Real-Time Collision Detection", section 5.1.5. */
 function closestOnTriangle(t: usize, x: f64, y: f64, z: f64): void {
-  const ax = <f64>load<f32>(t, 0),
-    ay = <f64>load<f32>(t, 4),
-    az = <f64>load<f32>(t, 8);
-  const abx = <f64>load<f32>(t, 12) - ax,
-    aby = <f64>load<f32>(t, 16) - ay,
-    abz = <f64>load<f32>(t, 20) - az;
-  const acx = <f64>load<f32>(t, 24) - ax,
-    acy = <f64>load<f32>(t, 28) - ay,
-    acz = <f64>load<f32>(t, 32) - az;
+  const ax = <f64>load<f32>(t, SurfaceTriangle.CORNERS),
+    ay = <f64>load<f32>(t, SurfaceTriangle.CORNERS + 4),
+    az = <f64>load<f32>(t, SurfaceTriangle.CORNERS + 8);
+  const abx = <f64>load<f32>(t, SurfaceTriangle.CORNER_1) - ax,
+    aby = <f64>load<f32>(t, SurfaceTriangle.CORNER_1 + 4) - ay,
+    abz = <f64>load<f32>(t, SurfaceTriangle.CORNER_1 + 8) - az;
+  const acx = <f64>load<f32>(t, SurfaceTriangle.CORNER_2) - ax,
+    acy = <f64>load<f32>(t, SurfaceTriangle.CORNER_2 + 4) - ay,
+    acz = <f64>load<f32>(t, SurfaceTriangle.CORNER_2 + 8) - az;
   const apx = x - ax,
     apy = y - ay,
     apz = z - az;

@@ -1,5 +1,6 @@
 import { endOf, firstOf, inRange } from './threads/ranges';
 import { pass, passed, tell, told } from './threads/pool';
+import * as Point from '../layouts/point';
 
 // The state of the points. Arrays of 16 bytes a point (x y z w):
 //   points        position p; w is the inverse mass in 1/kg, 0 for a held point
@@ -49,7 +50,7 @@ function predictChunk(chunk: i32): void {
   for (let at = <usize>firstOf(chunk) << 4; at < end; at += 16) {
     const e = v128.load(residual + at);
     v128.store(start + at, e);
-    if (load<f32>(points + at, 12) == 0) {
+    if (load<f32>(points + at, Point.INVERSE_MASS) == 0) {
       v128.store(displacement + at, e);
       v128.store(velocity + at, f32x4.splat(0));
       continue;
@@ -151,6 +152,6 @@ export function setGravity(points: usize, acceleration: usize, count: i32, x: f3
   const gravity = f32x4(x, y, z, 0);
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16) {
-    v128.store(acceleration + at, load<f32>(points + at, 12) == 0 ? f32x4.splat(0) : gravity);
+    v128.store(acceleration + at, load<f32>(points + at, Point.INVERSE_MASS) == 0 ? f32x4.splat(0) : gravity);
   }
 }

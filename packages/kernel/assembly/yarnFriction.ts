@@ -1,3 +1,5 @@
+import * as Point from '../layouts/point';
+
 // Friction between yarns: slow motion is slowed, and only that of the cloth against itself. What a cloth does as a rigid whole costs its
 // yarns nothing: cloth that rides, falls or turns is not braked. Pinned cloth goes as its held points do, other cloth as the
 // rigid motion that is nearest to that of all its points.
@@ -34,7 +36,7 @@ export function addYarnFriction(
   fitRigidMotion(points, velocity, count);
   const end = <usize>count << 4;
   for (let at: usize = 0; at < end; at += 16) {
-    if (load<f32>(points + at, 12) == 0) continue;
+    if (load<f32>(points + at, Point.INVERSE_MASS) == 0) continue;
     const x = <f64>load<f32>(points + at) - middleX,
       y = <f64>load<f32>(points + at, 4) - middleY,
       z = <f64>load<f32>(points + at, 8) - middleZ;
@@ -58,7 +60,7 @@ function fitRigidMotion(points: usize, velocity: usize, count: i32): void {
   const end = points + (<usize>count << 4);
   const toVelocity = velocity - points;
   let held = false;
-  for (let at = points; at < end; at += 16) held = held || load<f32>(at, 12) == 0;
+  for (let at = points; at < end; at += 16) held = held || load<f32>(at, Point.INVERSE_MASS) == 0;
   let total: f64 = 0;
   middleX = middleY = middleZ = speedX = speedY = speedZ = turnX = turnY = turnZ = 0;
   for (let at = points; at < end; at += 16) {
@@ -131,7 +133,7 @@ function fitRigidMotion(points: usize, velocity: usize, count: i32): void {
 // @ts-ignore: decorator
 @inline
 function weightOf(at: usize, held: bool): f64 {
-  const inverse = load<f32>(at, 12);
+  const inverse = load<f32>(at, Point.INVERSE_MASS);
   if (held) return inverse == 0 ? 1 : 0;
   return inverse > 0 ? 1 / <f64>inverse : 0;
 }

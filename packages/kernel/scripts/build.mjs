@@ -12,9 +12,11 @@ const build = path.join(here, 'build');
 const output = path.join(build, 'kernel.js');
 
 const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)));
-for (const file of readdirSync(assembly, { recursive: true }).sort()) {
-  if (!file.endsWith('.ts')) continue;
-  hash.update(file).update(readFileSync(path.join(assembly, file)));
+for (const sources of [assembly, path.join(here, 'layouts')]) {
+  for (const file of readdirSync(sources, { recursive: true }).sort()) {
+    if (!file.endsWith('.ts')) continue;
+    hash.update(file).update(readFileSync(path.join(sources, file)));
+  }
 }
 const stamp = `// sources ${hash.digest('hex')}\n`;
 

@@ -1,3 +1,4 @@
+import * as PullRecord from '@lumbra/kernel/layouts/air/pull';
 import type { Pull, Stream } from '../air/airKind';
 import type { WindShadow } from '../air/windShadow';
 import type { WindWay } from '../air/windWay';
@@ -88,6 +89,10 @@ export function blowPoints(
   if (speeds) cloth.stir(eddies.waves, time, speeds);
 }
 
+/** What draws a point in numbers of 4 bytes, and where in it they lie. */
+const PULL_WORDS = PullRecord.BYTES / 4;
+const [ACCELERATION, GRIP, VELOCITY] = [PullRecord.ACCELERATION / 4, PullRecord.GRIP / 4, PullRecord.VELOCITY / 4];
+
 /** Adds what draws or holds each point of a cloth. */
 export function pullPoints({ positions, weight, pull }: SampledCloth, air: AirNow, pulls: Pull): void {
   const own = new Float64Array(4);
@@ -95,11 +100,14 @@ export function pullPoints({ positions, weight, pull }: SampledCloth, air: AirNo
     const [x, y, z] = applyPose(air.home, [positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!]);
     pulls(x, y, z, weight, own);
     const drawn = apply(air.pose.rotation, [own[0]!, own[1]!, own[2]!]);
-    for (let axis = 0; axis < 3; axis++) pull[i * 8 + axis]! += drawn[axis]!;
+    const at = i * PULL_WORDS;
+    for (let axis = 0; axis < 3; axis++) pull[at + ACCELERATION + axis]! += drawn[axis]!;
     // Of several that hold it, the strongest carries it along.
-    if (own[3]! <= pull[i * 8 + 3]!) continue;
-    pull[i * 8 + 3] = own[3]!;
+    if (own[3]! <= pull[at + GRIP]!) continue;
+    pull[at + GRIP] = own[3]!;
     const later = applyPose(air.later, [x, y, z]);
-    for (let axis = 0; axis < 3; axis++) pull[i * 8 + 4 + axis] = (later[axis]! - positions[i * 3 + axis]!) / air.until;
+    for (let axis = 0; axis < 3; axis++) {
+      pull[at + VELOCITY + axis] = (later[axis]! - positions[i * 3 + axis]!) / air.until;
+    }
   }
 }

@@ -1,3 +1,4 @@
+import * as Pull from '@lumbra/kernel/layouts/air/pull';
 import { addEddies } from '../air/eddies';
 import { scaleOf } from '../fabric/faceScales';
 import type { Vector3 } from '../math/vector';
@@ -51,7 +52,7 @@ export function airPressure(
         weight: cloth.fabric.weight,
       },
       velocity: new Float32Array(count * 4),
-      pull: new Float32Array(count * 8),
+      pull: new Float32Array(count * (Pull.BYTES / 4)),
       stir: (waves, at, speeds) => speeds.forEach((speed, i) => stirPoint(sampled, i, waves, at, speed)),
     };
     return [{ cloth, sampled, scales: faceScales(cloth, assets, frame) }];

@@ -1,3 +1,4 @@
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../fabric/fabric';
 import type { FaceScales } from '../fabric/faceScales';
 import { length } from '../math/vector';
@@ -68,7 +69,7 @@ export function addCloth(memory: KernelMemory, model: ClothModel, place: ClothPl
   const flat = flatTriangles(inside, fabric, scales);
   const t = topology(rest);
   const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
-  const values = memory.floats(place.points + firstPoint * 16, points * 4);
+  const values = memory.points(place.points, firstPoint, points);
   for (let i = 0; i < points; i++) {
     values.set(model.positions.subarray(i * 3, i * 3 + 3), i * 4);
     values[i * 4 + 3] = inverseMasses[i]!;
@@ -111,7 +112,7 @@ export function takeCloth(memory: KernelMemory, cloth: ClothState, model: ClothM
   const flat = flatTriangles(inside, fabric, scales);
   const { inverseMasses, freeMasses } = inverseMassesOf(model, flat);
   Object.assign(cloth, { model, fabric, scales, flat, inverseMasses, freeMasses });
-  const values = memory.floats(place.points + cloth.firstPoint * 16, cloth.points * 4);
+  const values = memory.points(place.points, cloth.firstPoint, cloth.points);
   for (let i = 0; i < cloth.points; i++) values[i * 4 + 3] = inverseMasses[i]!;
   setFlatTriangles(memory, cloth.membrane, flat);
   setAttachments(memory, cloth.attachments, pinnedOf(model, fabric, place.gravity), topology(inside), cloth.firstPoint);
@@ -164,7 +165,7 @@ export function writeFeelers(
 ): Feelers {
   const write = (features: Uint32Array) => {
     const address = memory.allocate(features.length * 4);
-    memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * 16));
+    memory.integers(address, features.length).set(features.map((point) => (firstPoint + point) * Point.BYTES));
     return address;
   };
   // What is given its motion feels none.

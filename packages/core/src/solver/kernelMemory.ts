@@ -1,5 +1,7 @@
+import * as Point from '@lumbra/kernel/layouts/point';
 import { kernelBytes, sharedKernelBytes } from '@lumbra/kernel';
 import { kernelImports } from '@lumbra/kernel/imports';
+import { Records } from './records';
 import { ThreadPace } from './threads/threadPace';
 import { areAlwaysUsed, currentHelpers, giveHelpersUp, type Helper } from './threads/threads';
 
@@ -269,6 +271,16 @@ export class KernelMemory {
       }
     }
     return address;
+  }
+
+  /** So many records of `bytes` each that lie at an address; see `Records`. */
+  records(address: number, bytes: number, count = 1): Records {
+    return new Records(this.#memory.buffer, address, bytes, count);
+  }
+
+  /** So many of an array of points, from the one with a number on: x y z w of each. */
+  points(array: number, first: number, count: number): Float32Array<ArrayBuffer> {
+    return this.floats(array + first * Point.BYTES, (count * Point.BYTES) / 4);
   }
 
   bytes(address: number, count: number): Uint8Array<ArrayBuffer> {

@@ -1,3 +1,4 @@
+import * as Point from '@lumbra/kernel/layouts/point';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { INTERVAL, setBend, setFabric } from './constraints/clothFabric';
@@ -107,7 +108,7 @@ export class Solver {
     const total = model.cloths.reduce((sum, cloth) => sum + pointCount(cloth.rest), 0);
     // One held point more, for the padding of the four-wide loops.
     this.#count = total + 1;
-    const array = () => this.#memory.allocate(this.#count * 16);
+    const array = () => this.#memory.allocate(this.#count * Point.BYTES);
     this.#points = array();
     this.#displacement = array();
     this.#residual = array();
@@ -344,7 +345,7 @@ export class Solver {
       if (!model.holds?.some(({ points: all, carried: always }) => always.length < all.length)) return;
       const carried = this.#holds.carriedAt(i, time);
       const held = new Set(model.held);
-      const values = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
+      const values = this.#memory.points(this.#points, firstPoint, points);
       let changed = false;
       for (let point = 0; point < points; point++) {
         const wanted = held.has(point) || carried.has(point) ? 0 : freeMasses[point]!;
@@ -420,7 +421,7 @@ export class Solver {
 
   #firstUnstableCloth(): string {
     const unstable = this.#cloths.find(({ firstPoint, points }) =>
-      this.#memory.floats(this.#velocity + firstPoint * 16, points * 4).some((value) => !Number.isFinite(value)),
+      this.#memory.points(this.#velocity, firstPoint, points).some((value) => !Number.isFinite(value)),
     );
     return (unstable ?? this.#cloths[0]!).model.id;
   }
@@ -464,7 +465,7 @@ export class Solver {
 
   #ownPositions(cloth: number): Float32Array<ArrayBuffer> {
     const { firstPoint, points } = this.#cloths[cloth]!;
-    const source = this.#memory.floats(this.#points + firstPoint * 16, points * 4);
+    const source = this.#memory.points(this.#points, firstPoint, points);
     const out = new Float32Array(points * 3);
     for (let i = 0; i < points; i++) {
       out[i * 3] = source[i * 4]! + this.#origin[0];
@@ -477,7 +478,7 @@ export class Solver {
   /** A copy of one cloth's velocities, x y z in m/s. */
   velocities(cloth: number): Float32Array<ArrayBuffer> {
     const { firstPoint, points, model } = this.#cloths[cloth]!;
-    const source = this.#memory.floats(this.#velocity + firstPoint * 16, points * 4);
+    const source = this.#memory.points(this.#velocity, firstPoint, points);
     return told(
       model,
       Float32Array.from({ length: points * 3 }, (_, i) => source[Math.floor(i / 3) * 4 + (i % 3)]!),

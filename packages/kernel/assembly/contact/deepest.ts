@@ -1,8 +1,10 @@
 import { distance } from '../collider';
-import { CONTACT, placeOf, weighted } from './data';
+import { placeOf, weighted } from './data';
 import { gatherContacts } from './gather';
 import { measure } from './measure';
 import { nearContacts } from './near';
+import * as Contact from '../../layouts/contact/contact';
+import * as Search from '../../layouts/contact/search';
 
 let deepestPlace: v128 = f32x4.splat(0);
 
@@ -20,17 +22,17 @@ export function deepestCoordinate(axis: i32): f32 {
  * keeps off everywhere; -1 when it is nowhere near. Uses the search, which must gather anew afterwards.
  */
 export function deepestContact(points: usize, residual: usize, search: usize): f64 {
-  const collider = <usize>load<u32>(search, 64);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
   gatherContacts(points, residual, search, 0.05, 0);
   nearContacts(points, residual, search, 0.05, 0);
-  const contacts = <usize>load<u32>(search, 56);
+  const contacts = <usize>load<u32>(search, Search.CONTACTS);
   let deepest: f64 = -1;
-  for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
-    const contact = contacts + <usize>n * CONTACT;
+  for (let n = 0, count = load<i32>(search, Search.CONTACT_COUNT); n < count; n++) {
+    const contact = contacts + <usize>n * Contact.BYTES;
     const place = weighted(
-      placeOf(points, residual, <usize>load<u32>(contact)),
-      placeOf(points, residual, <usize>load<u32>(contact, 4)),
-      placeOf(points, residual, <usize>load<u32>(contact, 8)),
+      placeOf(points, residual, <usize>load<u32>(contact, Contact.POINT_0)),
+      placeOf(points, residual, <usize>load<u32>(contact, Contact.POINT_1)),
+      placeOf(points, residual, <usize>load<u32>(contact, Contact.POINT_2)),
       contact,
     );
     measure(collider, place, 0.05);

@@ -1,5 +1,6 @@
 import { dot } from '../vectors';
 import { placeOf, planeOf, writeContact } from './data';
+import * as Feeler from '../../layouts/contact/feeler';
 
 // @ts-ignore: decorator
 @inline
@@ -16,8 +17,8 @@ export function nearestOnEdge(
   reach: f32,
   to: usize,
 ): bool {
-  const i = <usize>load<u32>(edge),
-    j = <usize>load<u32>(edge, 4);
+  const i = <usize>load<u32>(edge, Feeler.POINT_0),
+    j = <usize>load<u32>(edge, Feeler.POINT_1);
   const planeA = v128.load(planeOf(search, i)),
     planeB = v128.load(planeOf(search, j));
   if (sameNormal(planeA, planeB)) return false;

@@ -1,6 +1,9 @@
 import { dot, squareOf } from '../vectors';
 import { placeOf, planeOf, writeContact } from './data';
 import { sameNormal } from './edge';
+import * as Collider from '../../layouts/contact/collider';
+import * as Feeler from '../../layouts/contact/feeler';
+import * as Search from '../../layouts/contact/search';
 
 /** A face is felt at a corner of a box that has come through it by up to this, in m. */
 const CORNER_DEPTH: f32 = 0.01;
@@ -9,15 +12,15 @@ const CORNER_DEPTH: f32 = 0.01;
 // @ts-ignore: decorator
 @inline
 function cornerNearest(collider: usize, place: v128): v128 {
-  const away = f32x4.sub(place, v128.load(collider, 16));
-  const x = v128.load(collider, 32),
-    y = v128.load(collider, 44),
-    z = v128.load(collider, 56);
-  const hx = load<f32>(collider, 68),
-    hy = load<f32>(collider, 72),
-    hz = load<f32>(collider, 76);
+  const away = f32x4.sub(place, v128.load(collider, Collider.CENTRE));
+  const x = v128.load(collider, Collider.ROTATION),
+    y = v128.load(collider, Collider.ROTATION + 12),
+    z = v128.load(collider, Collider.ROTATION + 24);
+  const hx = load<f32>(collider, Collider.SIZE),
+    hy = load<f32>(collider, Collider.SIZE + 4),
+    hz = load<f32>(collider, Collider.SIZE + 8);
   return f32x4.add(
-    v128.load(collider, 16),
+    v128.load(collider, Collider.CENTRE),
     f32x4.add(
       f32x4.mul(x, f32x4.splat(dot(x, away) < 0 ? -hx : hx)),
       f32x4.add(
@@ -40,9 +43,9 @@ export function nearestOnFace(
   reach: f32,
   to: usize,
 ): bool {
-  const i = <usize>load<u32>(face),
-    j = <usize>load<u32>(face, 4),
-    k = <usize>load<u32>(face, 8);
+  const i = <usize>load<u32>(face, Feeler.POINT_0),
+    j = <usize>load<u32>(face, Feeler.POINT_1),
+    k = <usize>load<u32>(face, Feeler.POINT_2);
   const planeA = v128.load(planeOf(search, i)),
     planeB = v128.load(planeOf(search, j)),
     planeC = v128.load(planeOf(search, k));
@@ -53,7 +56,7 @@ export function nearestOnFace(
     ac = f32x4.sub(placeOf(points, displacement, k), a);
   const third = f32x4.splat(<f32>(1.0 / 3.0));
   const corner = cornerNearest(
-    <usize>load<u32>(search, 64),
+    <usize>load<u32>(search, Search.COLLIDER),
     f32x4.add(a, f32x4.mul(f32x4.add(ab, ac), third)),
   );
   const ap = f32x4.sub(corner, a);

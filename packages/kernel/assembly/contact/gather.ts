@@ -1,10 +1,15 @@
-import { distance, isFarFrom, normalX, normalY, normalZ, PLANE } from '../collider';
+import { distance, isFarFrom, normalX, normalY, normalZ } from '../collider';
 import { nearestTriangle } from '../meshDistance';
 import { beginList, endList, listInRange } from '../threads/lists';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf } from '../threads/ranges';
 import { flagOf, placeOf, planeOf } from './data';
 import { alongNormal, measure } from './measure';
+import * as Candidate from '../../layouts/contact/candidate';
+import * as Collider from '../../layouts/contact/collider';
+import * as Feeler from '../../layouts/contact/feeler';
+import * as Plane from '../../layouts/contact/plane';
+import * as Search from '../../layouts/contact/search';
 
 // What may meet in the coming substeps.
 
@@ -12,10 +17,10 @@ import { alongNormal, measure } from './measure';
 // @ts-ignore: decorator
 @inline
 export function keepPlane(plane: usize, place: v128): void {
-  store<f32>(plane, <f32>normalX);
-  store<f32>(plane, <f32>normalY, 4);
-  store<f32>(plane, <f32>normalZ, 8);
-  store<f32>(plane, <f32>(distance - alongNormal(place)), 12);
+  store<f32>(plane, <f32>normalX, Plane.NORMAL);
+  store<f32>(plane, <f32>normalY, Plane.NORMAL + 4);
+  store<f32>(plane, <f32>normalZ, Plane.NORMAL + 8);
+  store<f32>(plane, <f32>(distance - alongNormal(place)), Plane.OFFSET);
 }
 
 /** Keeps what was measured at a place: as the point's plane and in its candidate. */
@@ -23,19 +28,16 @@ export function keepPlane(plane: usize, place: v128): void {
 @inline
 export function keepMeasure(search: usize, candidate: usize, i: usize, place: v128, travel: f32): void {
   keepPlane(planeOf(search, i), place);
-  store<u32>(candidate, <u32>i);
-  store<f32>(candidate, <f32>distance, 4);
-  store<f32>(candidate, travel, 8);
-  store<u32>(candidate, <u32>nearestTriangle, 12);
-  v128.store(candidate, place, 16);
+  store<u32>(candidate, <u32>i, Candidate.POINT);
+  store<f32>(candidate, <f32>distance, Candidate.DISTANCE);
+  store<f32>(candidate, travel, Candidate.TRAVEL);
+  store<u32>(candidate, <u32>nearestTriangle, Candidate.TRIANGLE);
+  v128.store(candidate, place, Candidate.PLACE);
 }
 
 /** Points, edges and faces that a thread takes at a time. */
 const CHUNK: i32 = 256;
 /** Bytes of a point candidate, an edge and a face. */
-const CANDIDATE: i32 = 32;
-const EDGE: i32 = 8;
-const FACE: i32 = 12;
 
 /** Finds what may come nearer than `reach` metres to the collider before anything has moved that far. */
 export function gatherContacts(
@@ -49,18 +51,18 @@ export function gatherContacts(
   pass<usize>(1, displacement);
   pass<usize>(2, search);
   // An edge that comes within reach has both ends within reach and its length.
-  pass<f32>(3, reach + load<f32>(search, 68));
+  pass<f32>(3, reach + load<f32>(search, Search.LONGEST_EDGE));
   pass<f32>(4, travel);
-  const candidates = <usize>load<u32>(search, 32);
-  const end = listInRange(gatherPoints.index, load<i32>(search, 4), CHUNK, candidates, CANDIDATE);
+  const candidates = <usize>load<u32>(search, Search.POINTS_NEAR);
+  const end = listInRange(gatherPoints.index, load<i32>(search, Search.POINT_COUNT), CHUNK, candidates, Candidate.BYTES);
   const found = <i32>((end - candidates) >> 5);
-  store<i32>(search, found, 36);
-  store<i32>(search, 0, 44);
-  store<i32>(search, 0, 52);
+  store<i32>(search, found, Search.POINTS_NEAR_COUNT);
+  store<i32>(search, 0, Search.EDGES_NEAR_COUNT);
+  store<i32>(search, 0, Search.FACES_NEAR_COUNT);
   // A plane has no edges that come between points.
-  if (found == 0 || load<i32>(<usize>load<u32>(search, 64)) == PLANE) return;
-  store<i32>(search, gatherNear(search, 8, EDGE, 40), 44);
-  store<i32>(search, gatherNear(search, 16, FACE, 48), 52);
+  if (found == 0 || load<i32>(<usize>load<u32>(search, Search.COLLIDER), Collider.KIND) == Collider.KIND_PLANE) return;
+  store<i32>(search, gatherNear(search, Search.EDGES, Feeler.EDGE_BYTES, Search.EDGES_NEAR), Search.EDGES_NEAR_COUNT);
+  store<i32>(search, gatherNear(search, Search.FACES, Feeler.FACE_BYTES, Search.FACES_NEAR), Search.FACES_NEAR_COUNT);
 }
 
 function gatherPoints(chunk: i32): void {
@@ -69,10 +71,10 @@ function gatherPoints(chunk: i32): void {
     search = passed<usize>(2);
   const far = passed<f32>(3),
     travel = passed<f32>(4);
-  const collider = <usize>load<u32>(search, 64);
-  const low = f32x4.sub(v128.load(collider, 96), f32x4.splat(far)),
-    high = f32x4.add(v128.load(collider, 112), f32x4.splat(far));
-  const first = <usize>load<u32>(search);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const low = f32x4.sub(v128.load(collider, Collider.LOW), f32x4.splat(far)),
+    high = f32x4.add(v128.load(collider, Collider.HIGH), f32x4.splat(far));
+  const first = <usize>load<u32>(search, Search.FIRST_POINT);
   const end = first + (<usize>endOf(chunk) << 4);
   let to = beginList(chunk);
   for (let i = first + (<usize>firstOf(chunk) << 4); i < end; i += 16) {
@@ -84,7 +86,7 @@ function gatherPoints(chunk: i32): void {
     if (distance >= <f64>far) continue;
     store<u8>(flag, 1);
     keepMeasure(search, to, i, place, travel);
-    to += CANDIDATE;
+    to += Candidate.BYTES;
   }
   endList(chunk, to);
 }
@@ -103,9 +105,9 @@ function gatherFeatures(chunk: i32): void {
   let feature = passed<usize>(3) + <usize>firstOf(chunk) * size,
     to = beginList(chunk);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++, feature += size) {
-    if (load<u8>(flagOf(search, <usize>load<u32>(feature))) == 0) continue;
-    if (load<u8>(flagOf(search, <usize>load<u32>(feature, 4))) == 0) continue;
-    if (size == FACE && load<u8>(flagOf(search, <usize>load<u32>(feature, 8))) == 0) continue;
+    if (load<u8>(flagOf(search, <usize>load<u32>(feature, Feeler.POINT_0))) == 0) continue;
+    if (load<u8>(flagOf(search, <usize>load<u32>(feature, Feeler.POINT_1))) == 0) continue;
+    if (size == Feeler.FACE_BYTES && load<u8>(flagOf(search, <usize>load<u32>(feature, Feeler.POINT_2))) == 0) continue;
     memory.copy(to, feature, size);
     to += size;
   }

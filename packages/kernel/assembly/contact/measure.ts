@@ -12,6 +12,7 @@ import {
   startOfZ,
   traceBack,
 } from '../collider';
+import * as Contact from '../../layouts/contact/contact';
 
 // The distance of places to a collider.
 
@@ -50,9 +51,9 @@ export function measureFrom(collider: usize, place: v128, start: v128, reach: f6
 // @ts-ignore: decorator
 @inline
 export function keepCarry(contact: usize): void {
-  store<f32>(contact, <f32>carryX, 48);
-  store<f32>(contact, <f32>carryY, 52);
-  store<f32>(contact, <f32>carryZ, 56);
+  store<f32>(contact, <f32>carryX, Contact.CARRIED);
+  store<f32>(contact, <f32>carryY, Contact.CARRIED + 4);
+  store<f32>(contact, <f32>carryZ, Contact.CARRIED + 8);
 }
 
 // @ts-ignore: decorator

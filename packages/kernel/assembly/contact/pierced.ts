@@ -2,6 +2,11 @@ import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow } from '../collider';
 import { placeOf } from './data';
 import { gatherContacts } from './gather';
+import * as Collider from '../../layouts/contact/collider';
+import * as Feeler from '../../layouts/contact/feeler';
+import * as Search from '../../layouts/contact/search';
+import * as SurfaceMesh from '../../layouts/contact/surfaceMesh';
+import * as SurfaceTriangle from '../../layouts/contact/surfaceTriangle';
 
 // Counts where cloth passes through the surface of a collider, which is a mesh or lies a mesh just below: exactly, by edges through triangles both ways, and sharing nothing with
 // contact but the list of faces that are near and the tree of boxes.
@@ -19,18 +24,18 @@ export function piercedCoordinate(axis: i32): f32 {
 
 /** How many faces of the cloth pass through the surface of a collider. Uses the search, which must gather anew afterwards. */
 export function countPierced(points: usize, residual: usize, search: usize): i32 {
-  const collider = <usize>load<u32>(search, 64);
-  if (load<u32>(collider, 80) == 0) return 0;
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  if (load<u32>(collider, Collider.MESH) == 0) return 0;
   gatherContacts(points, residual, search, 0.001, 0);
-  const mesh = <usize>load<u32>(collider, 80);
-  const faces = <usize>load<u32>(search, 48);
+  const mesh = <usize>load<u32>(collider, Collider.MESH);
+  const faces = <usize>load<u32>(search, Search.FACES_NEAR);
   let pierced = 0;
-  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
-    const face = faces + <usize>n * 12;
-    const i = placeOf(points, residual, <usize>load<u32>(face));
+  for (let n = 0, count = load<i32>(search, Search.FACES_NEAR_COUNT); n < count; n++) {
+    const face = faces + <usize>n * Feeler.FACE_BYTES;
+    const i = placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_0));
     const a = localNow(collider, i),
-      b = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, 4))),
-      c = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, 8)));
+      b = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_1))),
+      c = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_2)));
     if (!meetsSurface(mesh, a, b, c)) continue;
     if (pierced == 0) piercedPlace = i;
     pierced++;
@@ -40,15 +45,15 @@ export function countPierced(points: usize, residual: usize, search: usize): i32
 
 /** Whether a triangle in the collider's axes passes through any triangle of its mesh. */
 function meetsSurface(mesh: usize, a: v128, b: v128, c: v128): bool {
-  const nodes = <usize>load<u32>(mesh, 0),
-    triangles = <usize>load<u32>(mesh, 4);
+  const nodes = <usize>load<u32>(mesh, SurfaceMesh.NODES),
+    triangles = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES);
   beginWalk(nodes, f32x4.min(f32x4.min(a, b), c), f32x4.max(f32x4.max(a, b), c));
   while (nextLeaf()) {
     for (let n = 0; n < leafCount; n++) {
       const triangle = triangles + (<usize>leafFirst + n) * 124;
-      const p = v128.load(triangle),
-        q = v128.load(triangle, 12),
-        r = v128.load(triangle, 24);
+      const p = v128.load(triangle, SurfaceTriangle.CORNERS),
+        q = v128.load(triangle, SurfaceTriangle.CORNER_1),
+        r = v128.load(triangle, SurfaceTriangle.CORNER_2);
       if (passes(a, b, p, q, r) || passes(b, c, p, q, r) || passes(c, a, p, q, r)) return true;
       if (passes(p, q, a, b, c) || passes(q, r, a, b, c) || passes(r, p, a, b, c)) return true;
     }

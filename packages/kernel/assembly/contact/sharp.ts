@@ -6,20 +6,18 @@ import { cross, dot, squareOf } from '../vectors';
 import { beginList, endList, listInRange } from '../threads/lists';
 import { pass, passed, tell, told } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
-import { CONTACT, flagOf, ON_PLANE, placeOf, weighted, writeContact } from './data';
+import { flagOf, ON_PLANE, placeOf, weighted, writeContact } from './data';
+import * as Candidate from '../../layouts/contact/candidate';
+import * as Collider from '../../layouts/contact/collider';
+import * as Contact from '../../layouts/contact/contact';
+import * as Feature from '../../layouts/contact/sharpFeature';
+import * as Feeler from '../../layouts/contact/feeler';
+import * as LocalPlace from '../../layouts/contact/localPlace';
+import * as Search from '../../layouts/contact/search';
+import * as SharpPair from '../../layouts/contact/sharpPair';
 
 // The surface of a mesh against the faces and edges of cloth: its sharp points against the inside of faces, and its sharp edges
 // against edges. The distance of cloth points from a mesh never sees a tip that comes up between them.
-//
-// A feature takes 32 bytes: the addresses of its two ends, of the normals at them and of the normal of the edge (3 f32 each, in the
-// collider's own axes), i32 flags (1 the first end is tried as a point, 2 the second, 4 it is an edge), and the addresses of where its two
-// ends were when the substep began: the same on a mesh that keeps its shape.
-// Their tree has the nodes of meshDistance.ts. A pair takes 8 bytes: the address of an edge or face in the search's lists, and the
-// feature, plus 1 for a face.
-export const FEATURE_BYTES: usize = 32;
-const FIRST: i32 = 1;
-const SECOND: i32 = 2;
-const EDGE: i32 = 4;
 
 /** Features that came farther through cloth than this in one substep, in m, are not seen. */
 const DEEPEST: f32 = 0.01;
@@ -41,14 +39,11 @@ const MOST_MEETINGS: i32 = 2;
 const CANDIDATE: u8 = 1;
 const HAS_PAIR: u8 = 2;
 
-/** Bytes that are kept of a point near a mesh: its place in the collider's axes now and then, and from where it may roam, in the world, and how far. */
-const LOCAL: usize = 48;
-
 /** Whether the features of a collider's surface have to be met. */
 // @ts-ignore: decorator
 @inline
 export function hasSharp(collider: usize): bool {
-  return load<u32>(collider, 80) != 0 && featureNodes(collider) != 0;
+  return load<u32>(collider, Collider.MESH) != 0 && featureNodes(collider) != 0;
 }
 
 /**
@@ -57,25 +52,25 @@ export function hasSharp(collider: usize): bool {
  * how many there are: more than there is room for have to be looked for again with more.
  */
 export function gatherSharp(points: usize, displacement: usize, search: usize, near: f32, travel: f32): i32 {
-  const collider = <usize>load<u32>(search, 64);
-  store<i32>(search, 0, 84);
-  store<f32>(search, near, 96);
-  store<f32>(search, travel, 100);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  store<i32>(search, 0, Search.PAIR_COUNT);
+  store<f32>(search, near, Search.PAIRS_REACH);
+  store<f32>(search, travel, Search.PAIRS_TRAVEL);
   if (!hasSharp(collider)) return 0;
   pass<usize>(0, points);
   pass<usize>(1, displacement);
   pass<usize>(2, search);
-  inRange(beginRoaming.index, 0, load<i32>(search, 36), CHUNK);
+  inRange(beginRoaming.index, 0, load<i32>(search, Search.POINTS_NEAR_COUNT), CHUNK);
   let found = 0;
-  const edges = <usize>load<u32>(search, 40);
-  for (let n = 0, count = load<i32>(search, 44); n < count; n++) {
-    found = listFeatures(search, edges + (<usize>n << 3), 2, near, found);
+  const edges = <usize>load<u32>(search, Search.EDGES_NEAR);
+  for (let n = 0, count = load<i32>(search, Search.EDGES_NEAR_COUNT); n < count; n++) {
+    found = listFeatures(search, edges + <usize>n * Feeler.EDGE_BYTES, 2, near, found);
   }
-  const faces = <usize>load<u32>(search, 48);
-  for (let n = 0, count = load<i32>(search, 52); n < count; n++) {
-    found = listFeatures(search, faces + <usize>n * 12, 3, near, found);
+  const faces = <usize>load<u32>(search, Search.FACES_NEAR);
+  for (let n = 0, count = load<i32>(search, Search.FACES_NEAR_COUNT); n < count; n++) {
+    found = listFeatures(search, faces + <usize>n * Feeler.FACE_BYTES, 3, near, found);
   }
-  store<i32>(search, min(found, load<i32>(search, 76)), 84);
+  store<i32>(search, min(found, load<i32>(search, Search.PAIR_ROOM)), Search.PAIR_COUNT);
   return found;
 }
 
@@ -84,28 +79,28 @@ function beginRoaming(chunk: i32): void {
   const points = passed<usize>(0),
     displacement = passed<usize>(1),
     search = passed<usize>(2);
-  const collider = <usize>load<u32>(search, 64);
-  const candidates = <usize>load<u32>(search, 32);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const candidates = <usize>load<u32>(search, Search.POINTS_NEAR);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
-    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const i = <usize>load<u32>(candidates + <usize>n * Candidate.BYTES, Candidate.POINT);
     const roam = smaller<f32>(MOST_ROAM, LEAST_ROAM + AHEAD * Mathf.sqrt(squareOf(v128.load(displacement + i))));
     const place = placeOf(points, displacement, i);
     const local = localAt(search, i);
-    v128.store(local, f32x4.replace_lane(place, 3, roam), 32);
-    v128.store(local, localNow(collider, place));
+    v128.store(local, f32x4.replace_lane(place, 3, roam), LocalPlace.LISTED);
+    v128.store(local, localNow(collider, place), LocalPlace.NOW);
     store<u8>(flagOf(search, i), CANDIDATE);
   }
 }
 
 /** Whether what `gatherSharp` listed may lack a pair by now. */
 export function isSharpOutdated(points: usize, displacement: usize, search: usize, near: f32, travel: f32): bool {
-  if (!hasSharp(<usize>load<u32>(search, 64))) return false;
-  if (near > load<f32>(search, 96)) return true;
+  if (!hasSharp(<usize>load<u32>(search, Search.COLLIDER))) return false;
+  if (near > load<f32>(search, Search.PAIRS_REACH)) return true;
   pass<usize>(0, points);
   pass<usize>(1, displacement);
   pass<usize>(2, search);
-  pass<f32>(3, travel - load<f32>(search, 100));
-  const chunks = inRange(lookForStray.index, 0, load<i32>(search, 36), CHUNK);
+  pass<f32>(3, travel - load<f32>(search, Search.PAIRS_TRAVEL));
+  const chunks = inRange(lookForStray.index, 0, load<i32>(search, Search.POINTS_NEAR_COUNT), CHUNK);
   for (let chunk = 0; chunk < chunks; chunk++) if (i32x4.extract_lane(told(chunk), 0) != 0) return true;
   return false;
 }
@@ -116,11 +111,11 @@ function lookForStray(chunk: i32): void {
     displacement = passed<usize>(1),
     search = passed<usize>(2);
   const carried = passed<f32>(3);
-  const candidates = <usize>load<u32>(search, 32);
+  const candidates = <usize>load<u32>(search, Search.POINTS_NEAR);
   let strayed = 0;
   for (let n = firstOf(chunk), end = endOf(chunk); n < end && strayed == 0; n++) {
-    const i = <usize>load<u32>(candidates + (<usize>n << 5));
-    const from = v128.load(localAt(search, i), 32);
+    const i = <usize>load<u32>(candidates + <usize>n * Candidate.BYTES, Candidate.POINT);
+    const from = v128.load(localAt(search, i), LocalPlace.LISTED);
     const left = f32x4.extract_lane(from, 3) - carried;
     if (left < 0 || squareOf(f32x4.sub(placeOf(points, displacement, i), from)) > left * left) strayed = 1;
   }
@@ -135,20 +130,20 @@ function listFeatures(
   near: f32,
   found: i32,
 ): i32 {
-  const collider = <usize>load<u32>(search, 64);
-  const room = load<i32>(search, 76);
-  const pairs = <usize>load<u32>(search, 80);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const room = load<i32>(search, Search.PAIR_ROOM);
+  const pairs = <usize>load<u32>(search, Search.PAIRS);
   const features = featuresOf(collider);
-  const wanted = corners == 3 ? FIRST | SECOND : EDGE;
+  const wanted = corners == 3 ? Feature.FLAG_FIRST | Feature.FLAG_SECOND : Feature.FLAG_EDGE;
   let low = f32x4.splat(Infinity),
     high = f32x4.splat(-Infinity);
   let roam: f32 = 0;
   for (let corner: usize = 0; corner < corners; corner++) {
     const local = localAt(search, <usize>load<u32>(probe + (corner << 2)));
-    const place = v128.load(local);
+    const place = v128.load(local, LocalPlace.NOW);
     low = f32x4.pmin(low, place);
     high = f32x4.pmax(high, place);
-    roam = larger<f32>(roam, load<f32>(local, 44));
+    roam = larger<f32>(roam, load<f32>(local, LocalPlace.ROAM));
   }
   low = f32x4.sub(low, f32x4.splat(near + roam));
   high = f32x4.add(high, f32x4.splat(near + roam));
@@ -156,13 +151,13 @@ function listFeatures(
   beginWalk(featureNodes(collider), low, high);
   while (nextLeaf()) {
     for (let n = 0; n < leafCount; n++) {
-      const feature = features + (<usize>leafFirst + n) * FEATURE_BYTES;
+      const feature = features + (<usize>leafFirst + n) * Feature.BYTES;
       // A leaf is much larger than what it has: the long edges of a box lie all around it.
       if (!comesNear(feature, wanted, low, high)) continue;
       if (found < room) {
-        const pair = pairs + (<usize>found << 3);
-        store<u32>(pair, <u32>probe);
-        store<u32>(pair, <u32>feature | (corners == 3 ? 1 : 0), 4);
+        const pair = pairs + <usize>found * SharpPair.BYTES;
+        store<u32>(pair, <u32>probe, SharpPair.PROBE);
+        store<u32>(pair, <u32>feature | (corners == 3 ? 1 : 0), SharpPair.FEATURE);
       }
       found++;
     }
@@ -177,12 +172,12 @@ function listFeatures(
 // @ts-ignore: decorator
 @inline
 function comesNear(feature: usize, wanted: i32, low: v128, high: v128): bool {
-  const flags = load<i32>(feature, 20) & wanted;
+  const flags = load<i32>(feature, Feature.FLAGS) & wanted;
   if (flags == 0) return false;
-  const p = v128.load(<usize>load<u32>(feature)),
-    q = v128.load(<usize>load<u32>(feature, 4));
-  if (flags == EDGE) return overlaps(f32x4.pmin(p, q), f32x4.pmax(p, q), low, high);
-  return ((flags & FIRST) != 0 && overlaps(p, p, low, high)) || ((flags & SECOND) != 0 && overlaps(q, q, low, high));
+  const p = v128.load(<usize>load<u32>(feature, Feature.END_0)),
+    q = v128.load(<usize>load<u32>(feature, Feature.END_1));
+  if (flags == Feature.FLAG_EDGE) return overlaps(f32x4.pmin(p, q), f32x4.pmax(p, q), low, high);
+  return ((flags & Feature.FLAG_FIRST) != 0 && overlaps(p, p, low, high)) || ((flags & Feature.FLAG_SECOND) != 0 && overlaps(q, q, low, high));
 }
 
 // @ts-ignore: decorator
@@ -193,17 +188,17 @@ function overlaps(lowA: v128, highA: v128, low: v128, high: v128): bool {
 
 /** Adds what may be nearer than `reach` metres now to the contacts; after `nearContacts`. */
 export function nearSharp(points: usize, displacement: usize, search: usize, reach: f32): void {
-  const count = load<i32>(search, 84);
+  const count = load<i32>(search, Search.PAIR_COUNT);
   if (count == 0) return;
   pass<usize>(0, points);
   pass<usize>(1, displacement);
   pass<usize>(2, search);
   pass<f32>(3, reach);
-  inRange(placeLocally.index, 0, load<i32>(search, 36), CHUNK);
-  const contacts = <usize>load<u32>(search, 56);
-  const from = contacts + <usize>load<i32>(search, 60) * CONTACT;
-  const end = listInRange(meetPairs.index, count, CHUNK, from, MOST_MEETINGS * <i32>CONTACT);
-  store<i32>(search, <i32>((end - contacts) / CONTACT), 60);
+  inRange(placeLocally.index, 0, load<i32>(search, Search.POINTS_NEAR_COUNT), CHUNK);
+  const contacts = <usize>load<u32>(search, Search.CONTACTS);
+  const from = contacts + <usize>load<i32>(search, Search.CONTACT_COUNT) * Contact.BYTES;
+  const end = listInRange(meetPairs.index, count, CHUNK, from, MOST_MEETINGS * <i32>Contact.BYTES);
+  store<i32>(search, <i32>((end - contacts) / Contact.BYTES), Search.CONTACT_COUNT);
 }
 
 /** Where points that have pairs lie in the collider's axes: once for all of them, since every point has several edges and faces. */
@@ -211,14 +206,14 @@ function placeLocally(chunk: i32): void {
   const points = passed<usize>(0),
     displacement = passed<usize>(1),
     search = passed<usize>(2);
-  const collider = <usize>load<u32>(search, 64);
-  const candidates = <usize>load<u32>(search, 32);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const candidates = <usize>load<u32>(search, Search.POINTS_NEAR);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
-    const i = <usize>load<u32>(candidates + (<usize>n << 5));
+    const i = <usize>load<u32>(candidates + <usize>n * Candidate.BYTES, Candidate.POINT);
     if (load<u8>(flagOf(search, i)) != HAS_PAIR) continue;
     const local = localAt(search, i);
-    v128.store(local, localNow(collider, placeOf(points, displacement, i)));
-    v128.store(local, localThen(collider, v128.load(points + i)), 16);
+    v128.store(local, localNow(collider, placeOf(points, displacement, i)), LocalPlace.NOW);
+    v128.store(local, localThen(collider, v128.load(points + i)), LocalPlace.THEN);
   }
 }
 
@@ -227,23 +222,23 @@ function meetPairs(chunk: i32): void {
     displacement = passed<usize>(1),
     search = passed<usize>(2);
   const reach = passed<f32>(3);
-  const pairs = <usize>load<u32>(search, 80);
+  const pairs = <usize>load<u32>(search, Search.PAIRS);
   nextContact = beginList(chunk);
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
-    const pair = pairs + (<usize>n << 3);
-    const probe = <usize>load<u32>(pair);
-    const named = load<u32>(pair, 4);
+    const pair = pairs + <usize>n * SharpPair.BYTES;
+    const probe = <usize>load<u32>(pair, SharpPair.PROBE);
+    const named = load<u32>(pair, SharpPair.FEATURE);
     const feature = <usize>(named & ~1);
     if ((named & 1) == 0) {
       meetEdges(points, displacement, search, probe, feature, reach);
       continue;
     }
-    const flags = load<i32>(feature, 20);
-    if (flags & FIRST) {
-      meetFace(points, displacement, search, probe, load<u32>(feature), load<u32>(feature, 24), load<u32>(feature, 8), reach);
+    const flags = load<i32>(feature, Feature.FLAGS);
+    if (flags & Feature.FLAG_FIRST) {
+      meetFace(points, displacement, search, probe, load<u32>(feature, Feature.END_0), load<u32>(feature, Feature.END_0_THEN), load<u32>(feature, Feature.NORMAL_0), reach);
     }
-    if (flags & SECOND) {
-      meetFace(points, displacement, search, probe, load<u32>(feature, 4), load<u32>(feature, 28), load<u32>(feature, 12), reach);
+    if (flags & Feature.FLAG_SECOND) {
+      meetFace(points, displacement, search, probe, load<u32>(feature, Feature.END_1), load<u32>(feature, Feature.END_1_THEN), load<u32>(feature, Feature.NORMAL_1), reach);
     }
   }
   endList(chunk, nextContact);
@@ -252,11 +247,11 @@ function meetPairs(chunk: i32): void {
 /** Where the next contact is written to. */
 let nextContact: usize = 0;
 
-/** What is kept of a point in the collider's axes; see LOCAL. */
+/** What is kept of a point in the collider's axes; see localPlace. */
 // @ts-ignore: decorator
 @inline
 function localAt(search: usize, i: usize): usize {
-  return <usize>load<u32>(search, 88) + ((i - <usize>load<u32>(search)) >> 4) * LOCAL;
+  return <usize>load<u32>(search, Search.PLACES) + ((i - <usize>load<u32>(search, Search.FIRST_POINT)) >> 4) * LocalPlace.BYTES;
 }
 
 /** Whether a box is farther than `reach` metres from that around two ends. */
@@ -288,15 +283,15 @@ function meetFace(
   normal: usize,
   reach: f32,
 ): void {
-  const i = <usize>load<u32>(face),
-    j = <usize>load<u32>(face, 4),
-    k = <usize>load<u32>(face, 8);
+  const i = <usize>load<u32>(face, Feeler.POINT_0),
+    j = <usize>load<u32>(face, Feeler.POINT_1),
+    k = <usize>load<u32>(face, Feeler.POINT_2);
   const la = localAt(search, i),
     lb = localAt(search, j),
     lc = localAt(search, k);
-  const a = v128.load(la),
-    b = v128.load(lb),
-    c = v128.load(lc);
+  const a = v128.load(la, LocalPlace.NOW),
+    b = v128.load(lb, LocalPlace.NOW),
+    c = v128.load(lc, LocalPlace.NOW);
   const p = v128.load(point);
   const far = larger<f32>(reach, DEEPEST);
   if (isApart(f32x4.pmin(f32x4.pmin(a, b), c), f32x4.pmax(f32x4.pmax(a, b), c), p, p, far)) return;
@@ -319,9 +314,9 @@ function meetFace(
   m = scaled(m, 1 / size);
   const now = -dot(m, f32x4.sub(ap, f32x4.add(scaled(ab, v), scaled(ac, w))));
   // On which side of the face the point was when the substep began: there the cloth belongs.
-  const a0 = v128.load(la, 16),
-    ab0 = f32x4.sub(v128.load(lb, 16), a0),
-    ac0 = f32x4.sub(v128.load(lc, 16), a0);
+  const a0 = v128.load(la, LocalPlace.THEN),
+    ab0 = f32x4.sub(v128.load(lb, LocalPlace.THEN), a0),
+    ac0 = f32x4.sub(v128.load(lc, LocalPlace.THEN), a0);
   const m0 = cross(ab0, ac0);
   const size0 = Mathf.sqrt(squareOf(m0));
   if (!(size0 > 1e-12)) return;
@@ -340,15 +335,15 @@ function meetEdges(
   feature: usize,
   reach: f32,
 ): void {
-  const i = <usize>load<u32>(edge),
-    j = <usize>load<u32>(edge, 4);
+  const i = <usize>load<u32>(edge, Feeler.POINT_0),
+    j = <usize>load<u32>(edge, Feeler.POINT_1);
   const la = localAt(search, i),
     lb = localAt(search, j);
-  const a = v128.load(la),
-    b = v128.load(lb),
+  const a = v128.load(la, LocalPlace.NOW),
+    b = v128.load(lb, LocalPlace.NOW),
     u = f32x4.sub(b, a);
-  const p = v128.load(<usize>load<u32>(feature)),
-    q = v128.load(<usize>load<u32>(feature, 4)),
+  const p = v128.load(<usize>load<u32>(feature, Feature.END_0)),
+    q = v128.load(<usize>load<u32>(feature, Feature.END_1)),
     w = f32x4.sub(q, p);
   if (isApart(f32x4.pmin(a, b), f32x4.pmax(a, b), p, q, larger<f32>(reach, DEEPEST))) return;
   const off = f32x4.sub(a, p);
@@ -366,10 +361,10 @@ function meetEdges(
   let n = cross(u, w);
   n = scaled(n, 1 / Mathf.sqrt(squareOf(n)));
   const now = dot(n, f32x4.sub(f32x4.add(off, scaled(u, s)), scaled(w, t)));
-  const a0 = v128.load(la, 16),
-    u0 = f32x4.sub(v128.load(lb, 16), a0);
-  const p0 = v128.load(<usize>load<u32>(feature, 24)),
-    q0 = v128.load(<usize>load<u32>(feature, 28)),
+  const a0 = v128.load(la, LocalPlace.THEN),
+    u0 = f32x4.sub(v128.load(lb, LocalPlace.THEN), a0);
+  const p0 = v128.load(<usize>load<u32>(feature, Feature.END_0_THEN)),
+    q0 = v128.load(<usize>load<u32>(feature, Feature.END_1_THEN)),
     w0 = f32x4.sub(q0, p0);
   let n0 = cross(u0, w0);
   const size0 = Mathf.sqrt(squareOf(n0));
@@ -377,7 +372,7 @@ function meetEdges(
   n0 = scaled(n0, (dot(n0, n) < 0 ? <f32>-1 : <f32>1) / size0);
   const then = dot(n0, f32x4.sub(f32x4.add(f32x4.sub(a0, p0), scaled(u0, s)), scaled(w0, t)));
   const carried = f32x4.add(scaled(f32x4.sub(p, p0), 1 - t), scaled(f32x4.sub(q, q0), t));
-  const normal = <usize>load<u32>(feature, 16);
+  const normal = <usize>load<u32>(feature, Feature.EDGE_NORMAL);
   keepContact(points, displacement, search, n, now, then, normal, carried, i, j, j, 1 - s, s, 0, reach);
 }
 
@@ -402,8 +397,8 @@ function keepContact(
   c: f32,
   reach: f32,
 ): void {
-  const collider = <usize>load<u32>(search, 64);
-  const side = load<i32>(collider, 28);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const side = load<i32>(collider, Collider.SIDE);
   const facing = dot(m, v128.load(normal)) * (side < 0 ? <f32>-1 : <f32>1);
   const sign: f32 = Mathf.abs(then) < TOUCHING ? (facing < 0 ? -1 : 1) : then < 0 ? -1 : 1;
   if (side != 0 && sign * facing < FACING) return;
@@ -418,7 +413,7 @@ function keepContact(
     to,
   );
   const out = toWorld(collider, scaled(m, sign));
-  v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), 32);
-  v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, ON_PLANE), 48);
-  nextContact += CONTACT;
+  v128.store(to, f32x4.replace_lane(out, 3, apart - dot(out, place)), Contact.PLANE);
+  v128.store(to, f32x4.replace_lane(toWorld(collider, carried), 3, ON_PLANE), Contact.CARRIED);
+  nextContact += Contact.BYTES;
 }

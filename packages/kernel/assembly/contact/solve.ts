@@ -4,7 +4,6 @@ import {
   distance,
   distanceTo,
   isMoving,
-  MESH,
   normalX,
   normalY,
   normalZ,
@@ -17,17 +16,22 @@ import {
 import { pass, passed, tell, told } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { add, dot } from '../vectors';
-import { CONTACT, ON_PLANE, weighted } from './data';
+import { ON_PLANE, weighted } from './data';
 import { alongNormal } from './measure';
+import * as Collider from '../../layouts/contact/collider';
+import * as Contact from '../../layouts/contact/contact';
+import * as Point from '../../layouts/point';
+import * as Search from '../../layouts/contact/search';
+import * as SurfacePoint from '../../layouts/contact/surfacePoint';
 
-/** A number of the surface where a contact is: the grip at 0, the nearness at 4. */
+/** A number of the surface where a contact is, by where it lies in a surfacePoint. */
 function surfaceAt(surface: usize, search: usize, contact: usize, number: usize): f64 {
-  const first = <usize>load<u32>(search);
+  const first = <usize>load<u32>(search, Search.FIRST_POINT);
   const at = surface + number;
   return <f64>(
-    load<f32>(contact, 16) * load<f32>(at + ((<usize>load<u32>(contact) - first) >> 1)) +
-    load<f32>(contact, 20) * load<f32>(at + ((<usize>load<u32>(contact, 4) - first) >> 1)) +
-    load<f32>(contact, 24) * load<f32>(at + ((<usize>load<u32>(contact, 8) - first) >> 1))
+    load<f32>(contact, Contact.WEIGHT_0) * load<f32>(at + ((<usize>load<u32>(contact, Contact.POINT_0) - first) >> 1)) +
+    load<f32>(contact, Contact.WEIGHT_1) * load<f32>(at + ((<usize>load<u32>(contact, Contact.POINT_1) - first) >> 1)) +
+    load<f32>(contact, Contact.WEIGHT_2) * load<f32>(at + ((<usize>load<u32>(contact, Contact.POINT_2) - first) >> 1))
   );
 }
 
@@ -65,11 +69,11 @@ export function solveContacts(
   pass<usize>(4, search);
   pass<f32>(5, push);
   // Points first, each of which has one contact; edges and faces share points, so they follow one another.
-  const ofPoints = load<i32>(search, 92);
+  const ofPoints = load<i32>(search, Search.POINT_CONTACT_COUNT);
   let touching = 0;
   const chunks = inRange(solveChunk.index, 0, ofPoints, CHUNK);
   for (let chunk = 0; chunk < chunks; chunk++) touching += i32x4.extract_lane(told(chunk), 0);
-  return touching + solveFrom(ofPoints, load<i32>(search, 60));
+  return touching + solveFrom(ofPoints, load<i32>(search, Search.CONTACT_COUNT));
 }
 
 function solveChunk(chunk: i32): void {
@@ -84,30 +88,30 @@ function solveFrom(from: i32, to: i32): i32 {
     start = passed<usize>(3),
     search = passed<usize>(4);
   const push = passed<f32>(5);
-  const contacts = <usize>load<u32>(search, 56);
-  const collider = <usize>load<u32>(search, 64);
-  const fullTarget = <f64>load<f32>(collider, 12);
-  const surface = <usize>load<u32>(search, 72);
-  const staticFriction = <f64>load<f32>(collider, 4),
-    movingFriction = <f64>load<f32>(collider, 8);
+  const contacts = <usize>load<u32>(search, Search.CONTACTS);
+  const collider = <usize>load<u32>(search, Search.COLLIDER);
+  const fullTarget = <f64>load<f32>(collider, Collider.TARGET);
+  const surface = <usize>load<u32>(search, Search.SURFACE);
+  const staticFriction = <f64>load<f32>(collider, Collider.STATIC_FRICTION),
+    movingFriction = <f64>load<f32>(collider, Collider.MOVING_FRICTION);
   const moving = isMoving(collider);
-  const isMesh = load<i32>(collider) == MESH;
+  const isMesh = load<i32>(collider, Collider.KIND) == Collider.KIND_MESH;
   const deforming = changesShape(collider);
-  const bounces = load<f32>(collider, 92) > 0;
+  const bounces = load<f32>(collider, Collider.BOUNCE) > 0;
   // The inside of a face may come this much nearer: a corner of a box that holds a whole face off its full clearance
   // stretches that one face (4.6 % instead of 2.6 % on the crate cover), and the clearance is there to be used.
-  const spared = <f64>load<f32>(collider, 88);
+  const spared = <f64>load<f32>(collider, Collider.SPARED);
   let touching = 0;
   let grip: f64 = 1,
     target = fullTarget;
   for (let n = from; n < to; n++) {
-    const contact = contacts + <usize>n * CONTACT;
-    const i = <usize>load<u32>(contact),
-      j = <usize>load<u32>(contact, 4),
-      k = <usize>load<u32>(contact, 8);
+    const contact = contacts + <usize>n * Contact.BYTES;
+    const i = <usize>load<u32>(contact, Contact.POINT_0),
+      j = <usize>load<u32>(contact, Contact.POINT_1),
+      k = <usize>load<u32>(contact, Contact.POINT_2);
     if (surface != 0) {
-      grip = surfaceAt(surface, search, contact, 0);
-      target = fullTarget - surfaceAt(surface, search, contact, 4);
+      grip = surfaceAt(surface, search, contact, SurfacePoint.GRIP);
+      target = fullTarget - surfaceAt(surface, search, contact, SurfacePoint.NEARER);
     }
     let place: v128, motion: v128;
     if (i == j) {
@@ -151,15 +155,15 @@ function solveFrom(from: i32, to: i32): i32 {
       uz = z - fromZ;
     }
     if (deforming) {
-      ux -= <f64>load<f32>(contact, 48);
-      uy -= <f64>load<f32>(contact, 52);
-      uz -= <f64>load<f32>(contact, 56);
+      ux -= <f64>load<f32>(contact, Contact.CARRIED);
+      uy -= <f64>load<f32>(contact, Contact.CARRIED + 4);
+      uz -= <f64>load<f32>(contact, Contact.CARRIED + 8);
     }
     const path = ux * ux + uy * uy + uz * uz;
-    const onPlane = load<f32>(contact, 60) == ON_PLANE;
+    const onPlane = load<f32>(contact, Contact.WHICH) == ON_PLANE;
     if (isMesh || onPlane) {
       // Measured in this substep already: a mesh is too dear to be asked in every pass, and within a pass its plane will do.
-      const normal = v128.load(contact, 32);
+      const normal = v128.load(contact, Contact.PLANE);
       setDistance(
         <f64>(dot(normal, place) + f32x4.extract_lane(normal, 3)),
         <f64>f32x4.extract_lane(normal, 0),
@@ -207,11 +211,11 @@ function solveFrom(from: i32, to: i32): i32 {
       cy -= share * ty;
       cz -= share * tz;
     }
-    if (bounces && <f32>-along > load<f32>(contact, 28)) {
+    if (bounces && <f32>-along > load<f32>(contact, Contact.CAME)) {
       // How it came, and how fast the surface itself goes along its normal.
-      store<f32>(contact, <f32>-along, 28);
-      store<f32>(contact, <f32>(alongNormal(motion) - along), 12);
-      v128.store(contact, f32x4(<f32>nx, <f32>ny, <f32>nz, load<f32>(contact, 44)), 32);
+      store<f32>(contact, <f32>-along, Contact.CAME);
+      store<f32>(contact, <f32>(alongNormal(motion) - along), Contact.SURFACE_WENT);
+      v128.store(contact, f32x4(<f32>nx, <f32>ny, <f32>nz, load<f32>(contact, Contact.PLANE_OFFSET)), Contact.PLANE);
     }
     const out = f32x4(<f32>(shift * nx), <f32>(shift * ny), <f32>(shift * nz), 0);
     const move = f32x4.add(f32x4(<f32>cx, <f32>cy, <f32>cz, 0), out);
@@ -220,12 +224,12 @@ function solveFrom(from: i32, to: i32): i32 {
       if (shift > 0) add(residual + i, out, 1);
       continue;
     }
-    const a = load<f32>(contact, 16),
-      b = load<f32>(contact, 20),
-      c = load<f32>(contact, 24);
-    const wa = a * load<f32>(points + i, 12),
-      wb = b * load<f32>(points + j, 12),
-      wc = c * load<f32>(points + k, 12);
+    const a = load<f32>(contact, Contact.WEIGHT_0),
+      b = load<f32>(contact, Contact.WEIGHT_1),
+      c = load<f32>(contact, Contact.WEIGHT_2);
+    const wa = a * load<f32>(points + i, Point.INVERSE_MASS),
+      wb = b * load<f32>(points + j, Point.INVERSE_MASS),
+      wc = c * load<f32>(points + k, Point.INVERSE_MASS);
     // Where most of the weight is on corners that are held, the others would be flung to make up for it.
     const total = larger<f32>(a * wa + b * wb + c * wc, larger<f32>(wa, larger<f32>(wb, wc)) / LEVER);
     if (!(total > 0)) continue;

@@ -1,5 +1,9 @@
 import { add, dot } from '../vectors';
-import { CONTACT, weighted } from './data';
+import { weighted } from './data';
+import * as Collider from '../../layouts/contact/collider';
+import * as Contact from '../../layouts/contact/contact';
+import * as Point from '../../layouts/point';
+import * as Search from '../../layouts/contact/search';
 
 /** Cloth that hits at less than this speed in m/s is not thrown back, or it would never lie still. */
 const LEAST_BOUNCE: f32 = 0.2;
@@ -8,27 +12,27 @@ const LEAST_BOUNCE: f32 = 0.2;
  * the collider's share of the speed at which it came. `rate` is 1 / h. Returns the largest speed that it gave, in m/s.
  */
 export function throwBack(points: usize, velocity: usize, search: usize, rate: f32): f32 {
-  const contacts = <usize>load<u32>(search, 56);
-  const bounce = load<f32>(<usize>load<u32>(search, 64), 92);
+  const contacts = <usize>load<u32>(search, Search.CONTACTS);
+  const bounce = load<f32>(<usize>load<u32>(search, Search.COLLIDER), Collider.BOUNCE);
   let fastest: f32 = 0;
-  for (let n = 0, count = load<i32>(search, 60); n < count; n++) {
-    const contact = contacts + <usize>n * CONTACT;
-    const came = load<f32>(contact, 28) * rate;
+  for (let n = 0, count = load<i32>(search, Search.CONTACT_COUNT); n < count; n++) {
+    const contact = contacts + <usize>n * Contact.BYTES;
+    const came = load<f32>(contact, Contact.CAME) * rate;
     if (came < LEAST_BOUNCE) continue;
-    const i = <usize>load<u32>(contact),
-      j = <usize>load<u32>(contact, 4),
-      k = <usize>load<u32>(contact, 8);
-    const a = load<f32>(contact, 16),
-      b = load<f32>(contact, 20),
-      c = load<f32>(contact, 24);
-    const normal = f32x4.replace_lane(v128.load(contact, 32), 3, 0);
+    const i = <usize>load<u32>(contact, Contact.POINT_0),
+      j = <usize>load<u32>(contact, Contact.POINT_1),
+      k = <usize>load<u32>(contact, Contact.POINT_2);
+    const a = load<f32>(contact, Contact.WEIGHT_0),
+      b = load<f32>(contact, Contact.WEIGHT_1),
+      c = load<f32>(contact, Contact.WEIGHT_2);
+    const normal = f32x4.replace_lane(v128.load(contact, Contact.PLANE), 3, 0);
     const now = weighted(
       v128.load(velocity + i),
       v128.load(velocity + j),
       v128.load(velocity + k),
       contact,
     );
-    const wanted = bounce * came + load<f32>(contact, 12) * rate;
+    const wanted = bounce * came + load<f32>(contact, Contact.SURFACE_WENT) * rate;
     const missing = wanted - dot(normal, now);
     if (missing <= 0) continue;
     fastest = max(fastest, Mathf.abs(wanted));
@@ -37,9 +41,9 @@ export function throwBack(points: usize, velocity: usize, search: usize, rate: f
       add(velocity + i, thrown, 1);
       continue;
     }
-    const wa = a * load<f32>(points + i, 12),
-      wb = b * load<f32>(points + j, 12),
-      wc = c * load<f32>(points + k, 12);
+    const wa = a * load<f32>(points + i, Point.INVERSE_MASS),
+      wb = b * load<f32>(points + j, Point.INVERSE_MASS),
+      wc = c * load<f32>(points + k, Point.INVERSE_MASS);
     const total = a * wa + b * wb + c * wc;
     if (!(total > 0)) continue;
     add(velocity + i, thrown, wa / total);

@@ -5,6 +5,8 @@ import { dealTasks } from './query';
 import { pass, passed, tell, told } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { refitStill } from './tree';
+import * as Crossing from '../../layouts/layers/crossing';
+import * as Triangle from '../../layouts/layers/layerTriangle';
 
 // An exact count of what contact must prevent: edges that pass through triangles, of one cloth or of two. It shares the
 // tree with the solver but none of its tests.
@@ -54,23 +56,23 @@ function countTriangles(s: usize, t: usize): void {
 
 /** The edges that s owns against the triangle t. */
 function countEdges(s: usize, t: usize): void {
-  const owned = load<u32>(s, 12) >> 3;
-  const a = <usize>load<u32>(t),
-    b = <usize>load<u32>(t, 4),
-    c = <usize>load<u32>(t, 8);
+  const owned = load<u32>(s, Triangle.FLAGS);
+  const a = <usize>load<u32>(t, Triangle.CORNER_0),
+    b = <usize>load<u32>(t, Triangle.CORNER_1),
+    c = <usize>load<u32>(t, Triangle.CORNER_2);
   for (let n: u32 = 0; n < 3; n++) {
-    if ((owned & (1 << n)) == 0) continue;
+    if ((owned & (Triangle.OWNS_EDGE << n)) == 0) continue;
     const p = <usize>load<u32>(s + (<usize>n << 2)),
       q = <usize>load<u32>(s + (n == 2 ? 0 : (<usize>n + 1) << 2));
     if (areOne(p, a) || areOne(p, b) || areOne(p, c) || areOne(q, a) || areOne(q, b) || areOne(q, c)) continue;
     if (!crosses(p, q, a, b, c)) continue;
     if (found < capacity) {
       const to = touched + <usize>found * 20;
-      store<u32>(to, <u32>p);
-      store<u32>(to, <u32>q, 4);
-      store<u32>(to, <u32>a, 8);
-      store<u32>(to, <u32>b, 12);
-      store<u32>(to, <u32>c, 16);
+      store<u32>(to, <u32>p, Crossing.EDGE_0);
+      store<u32>(to, <u32>q, Crossing.EDGE_1);
+      store<u32>(to, <u32>a, Crossing.CORNER_0);
+      store<u32>(to, <u32>b, Crossing.CORNER_1);
+      store<u32>(to, <u32>c, Crossing.CORNER_2);
     }
     found++;
   }

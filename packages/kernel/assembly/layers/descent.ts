@@ -1,7 +1,9 @@
 import { cloths, nodes, tasks } from './data';
 import { isAlone } from '../threads/pool';
 import { pairStack } from '../threads/room';
-import { firstChild, isLeaf, leafTriangle, mayMeet, NODE } from './tree';
+import { firstChild, isLeaf, leafTriangle, mayMeet } from './tree';
+import * as Cloth from '../../layouts/layers/layerCloth';
+import * as Node from '../../layouts/layers/layerNode';
 
 // Two trees gone through together: every pair of triangles whose boxes meet, each pair once. On several threads the upper part of the trees is
 // opened first; what is left to be gone through below are tasks, in the order in which one thread would come to them.
@@ -102,8 +104,8 @@ function openPair(at: usize, left: usize, right: usize, size: usize): i32 {
     if (leftLeaf) return 0;
     const child = firstChild(left);
     push(at, child, child);
-    push(at + size, child + NODE, child + NODE);
-    push(at + 2 * size, child, child + NODE);
+    push(at + size, child + Node.BYTES, child + Node.BYTES);
+    push(at + 2 * size, child, child + Node.BYTES);
     return 3;
   }
   const rightLeaf = isLeaf(right);
@@ -111,11 +113,11 @@ function openPair(at: usize, left: usize, right: usize, size: usize): i32 {
   if (rightLeaf || (!leftLeaf && extent(left) >= extent(right))) {
     const child = firstChild(left);
     push(at, child, right);
-    push(at + size, child + NODE, right);
+    push(at + size, child + Node.BYTES, right);
   } else {
     const child = firstChild(right);
     push(at, left, child);
-    push(at + size, left, child + NODE);
+    push(at + size, left, child + Node.BYTES);
   }
   return 2;
 }
@@ -130,7 +132,7 @@ function push(at: usize, a: usize, b: usize): void {
 // @ts-ignore: decorator
 @inline
 function extent(node: usize): f32 {
-  const size = f32x4.sub(v128.load(node, 16), v128.load(node));
+  const size = f32x4.sub(v128.load(node, Node.HIGH), v128.load(node, Node.LOW));
   return (
     f32x4.extract_lane(size, 0) + f32x4.extract_lane(size, 1) + f32x4.extract_lane(size, 2)
   );
@@ -140,5 +142,5 @@ function extent(node: usize): f32 {
 // @ts-ignore: decorator
 @inline
 export function rootOf(cloth: i32): usize {
-  return nodes + <usize>load<u32>(cloths + (<usize>cloth << 5), 8) * NODE;
+  return nodes + <usize>load<u32>(cloths + <usize>cloth * Cloth.BYTES, Cloth.ROOT) * Node.BYTES;
 }

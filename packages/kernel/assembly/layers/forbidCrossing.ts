@@ -1,7 +1,7 @@
 import { larger, smaller } from '../lanes';
 import { displacement, flags, pairs, pointCount, points, residual, start, zones, zoneSums } from './data';
 import { normalOf, projections, separation } from './measure';
-import { PAIR, pairTotal, POINT_TRIANGLE, refreshPair } from './pairs';
+import { pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
 import { isAlone } from '../threads/pool';
 import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
@@ -19,6 +19,9 @@ import {
   SLACK,
   splitLimit,
 } from './settled';
+import * as Pair from '../../layouts/layers/featurePair';
+import * as Point from '../../layouts/point';
+import * as ZoneSum from '../../layouts/layers/zoneSum';
 
 // The promise: no pair of features crosses. Along a fixed direction the separation of two features that move in
 // straight lines is concave in time, so when it is positive at both ends of a substep they never met within it. At the
@@ -109,7 +112,7 @@ function splitFrom(first: i32, awake: i32, step: i32, round: u8, note: bool): i3
 
 function splitRange(from: i32, to: i32, step: i32, round: u8, note: bool): i32 {
   let failed = 0;
-  for (let n = from; n < to; n++) failed += splitPair(pairs + <usize>n * PAIR, step, round, note);
+  for (let n = from; n < to; n++) failed += splitPair(pairs + <usize>n * Pair.BYTES, step, round, note);
   return failed;
 }
 
@@ -153,12 +156,12 @@ function marginOf(pair: usize): f32 {
 
 /** Splits a pair, unless it only seemed to fail along a normal that was old. Returns whether it did. */
 function splitFailing(pair: usize, step: i32, round: u8): bool {
-  if (load<i32>(pair, 56) != step) {
+  if (load<i32>(pair, Pair.STEP) != step) {
     // Turned to how the pair lay when the substep began.
     refreshPair(pair, step);
     if (marginOf(pair) >= 0) return false;
   }
-  split(pair, projections(pair, normalOf(pair)), load<i32>(pair, 52), splitLimit(pair), round);
+  split(pair, projections(pair, normalOf(pair)), load<i32>(pair, Pair.KIND), splitLimit(pair), round);
   return true;
 }
 
@@ -167,7 +170,7 @@ function split(pair: usize, q: v128, kind: i32, limit: f32, round: u8): void {
   const q1 = f32x4.extract_lane(q, 1),
     q2 = f32x4.extract_lane(q, 2),
     q3 = f32x4.extract_lane(q, 3);
-  const isPoint = kind == POINT_TRIANGLE;
+  const isPoint = kind == Pair.KIND_POINT_TRIANGLE;
   const near: f32 = isPoint ? 0 : smaller<f32>(0, q1);
   const far: f32 = isPoint ? larger<f32>(q1, larger<f32>(q2, q3)) : larger<f32>(q2, q3);
   // The plane lies between what is held.
@@ -195,7 +198,7 @@ function split(pair: usize, q: v128, kind: i32, limit: f32, round: u8): void {
 // @ts-ignore: decorator
 @inline
 function isHeld(pair: usize, n: usize): bool {
-  return load<f32>(points + <usize>load<u32>(pair + (n << 2)), 12) == 0;
+  return load<f32>(points + <usize>load<u32>(pair + (n << 2)), Point.INVERSE_MASS) == 0;
 }
 
 // @ts-ignore: decorator
@@ -234,7 +237,7 @@ function zoneOf(at: usize): usize {
   return root;
 }
 
-/** The sums of a zone: real motion times mass with the mass as its fourth lane, then what gives speed times mass. */
+/** The sums of a zone, by its first point. */
 // @ts-ignore: decorator
 @inline
 function sumsOf(at: usize): usize {
@@ -250,18 +253,18 @@ function startZone(at: usize): void {
   if (load<u8>(flag) == IN_ZONE) return;
   store<u8>(flag, IN_ZONE);
   store<u32>(zones + (at >> 2), <u32>at);
-  const inverse = load<f32>(points + at, 12);
+  const inverse = load<f32>(points + at, Point.INVERSE_MASS);
   const mass: f32 = inverse > 0 ? <f32>1 / inverse : HELD_MASS;
   const d = v128.load(displacement + at),
     weight = f32x4.splat(mass);
   const real = f32x4.mul(f32x4.sub(d, v128.load(start + at)), weight);
-  v128.store(sumsOf(at), f32x4.replace_lane(real, 3, mass));
-  v128.store(sumsOf(at), f32x4.mul(f32x4.sub(d, v128.load(residual + at)), weight), 16);
+  v128.store(sumsOf(at), f32x4.replace_lane(real, 3, mass), ZoneSum.REAL);
+  v128.store(sumsOf(at), f32x4.mul(f32x4.sub(d, v128.load(residual + at)), weight), ZoneSum.GIVEN);
   zoneCount++;
 }
 
 function joinPair(pair: usize): void {
-  const first = <usize>load<u32>(pair);
+  const first = <usize>load<u32>(pair, Pair.POINT_0);
   startZone(first);
   for (let n: usize = 4; n < 16; n += 4) {
     const at = <usize>load<u32>(pair + n);
@@ -271,31 +274,31 @@ function joinPair(pair: usize): void {
     if (a == b) continue;
     const to = sumsOf(a),
       from = sumsOf(b);
-    v128.store(to, f32x4.add(v128.load(to), v128.load(from)));
-    v128.store(to, f32x4.add(v128.load(to, 16), v128.load(from, 16)), 16);
+    v128.store(to, f32x4.add(v128.load(to, ZoneSum.REAL), v128.load(from, ZoneSum.REAL)), ZoneSum.REAL);
+    v128.store(to, f32x4.add(v128.load(to, ZoneSum.GIVEN), v128.load(from, ZoneSum.GIVEN)), ZoneSum.GIVEN);
     store<u32>(zones + (b >> 2), <u32>a);
   }
 }
 
 function isOneZone(pair: usize): bool {
   for (let n: usize = 0; n < 4; n++) if (load<u8>(flagOf(pair, n)) != IN_ZONE) return false;
-  const first = zoneOf(<usize>load<u32>(pair));
+  const first = zoneOf(<usize>load<u32>(pair, Pair.POINT_0));
   return (
-    zoneOf(<usize>load<u32>(pair, 4)) == first &&
-    zoneOf(<usize>load<u32>(pair, 8)) == first &&
-    zoneOf(<usize>load<u32>(pair, 12)) == first
+    zoneOf(<usize>load<u32>(pair, Pair.POINT_1)) == first &&
+    zoneOf(<usize>load<u32>(pair, Pair.POINT_2)) == first &&
+    zoneOf(<usize>load<u32>(pair, Pair.POINT_3)) == first
   );
 }
 
 function joinRange(from: i32, to: i32, step: i32, first: bool): i32 {
   let failed = 0;
   for (let n = from; n < to; n++) {
-    const pair = pairs + <usize>n * PAIR;
+    const pair = pairs + <usize>n * Pair.BYTES;
     if (!first && !inAnyZone(pair)) continue;
-    const kind = load<i32>(pair, 52);
+    const kind = load<i32>(pair, Pair.KIND);
     if (separation(projections(pair, normalOf(pair)), kind) >= FLOOR) continue;
     if (isOneZone(pair)) continue;
-    if (load<i32>(pair, 56) != step) {
+    if (load<i32>(pair, Pair.STEP) != step) {
       refreshPair(pair, step);
       if (separation(projections(pair, normalOf(pair)), kind) >= FLOOR) continue;
     }
@@ -321,12 +324,12 @@ function moveZones(still: bool): void {
   for (let i = 0; i < pointCount; i++) {
     if (load<u8>(flags + <usize>i) != IN_ZONE) continue;
     const at = <usize>i << 4;
-    if (load<f32>(points + at, 12) == 0) continue;
+    if (load<f32>(points + at, Point.INVERSE_MASS) == 0) continue;
     const sums = sumsOf(zoneOf(at));
-    const mass = v128.load32_splat(sums, 12);
-    const stays = still && load<f32>(sums, 12) < HELD_MASS;
-    const real = stays ? f32x4.splat(0) : f32x4.div(v128.load(sums), mass);
-    const given = f32x4.div(v128.load(sums, 16), mass);
+    const mass = v128.load32_splat(sums, ZoneSum.MASS);
+    const stays = still && load<f32>(sums, ZoneSum.MASS) < HELD_MASS;
+    const real = stays ? f32x4.splat(0) : f32x4.div(v128.load(sums, ZoneSum.REAL), mass);
+    const given = f32x4.div(v128.load(sums, ZoneSum.GIVEN), mass);
     const d = f32x4.replace_lane(f32x4.add(v128.load(start + at), real), 3, 0);
     v128.store(displacement + at, d);
     v128.store(residual + at, f32x4.replace_lane(f32x4.sub(d, given), 3, 0));

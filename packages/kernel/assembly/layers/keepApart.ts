@@ -1,11 +1,13 @@
 import { larger, smaller } from '../lanes';
 import { displacement, pairs, points, residual, start } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
-import { PAIR, pairTotal, refreshPair } from './pairs';
+import { pairTotal, refreshPair } from './pairs';
 import { awakePairs, sortedPairs } from './query';
 import { isAlone } from '../threads/pool';
 import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
 import { beginSettled, marginAlong, notePair, noteSettled, SLACK } from './settled';
+import * as Pair from '../../layouts/layers/featurePair';
+import * as Point from '../../layouts/point';
 
 /** A point is moved at most so many times as far as the two layers are: near a held point the lever of a free one has no end. */
 const MOST_LEVER: f32 = 8;
@@ -29,8 +31,8 @@ export function keepLayersApart(step: i32, push: f32): i32 {
 /** All awake pairs from one number on. */
 function keepFrom(first: i32, awake: i32, step: i32, push: f32): i32 {
   let touching = 0;
-  for (let n = first; n < awake; n++) touching += keepPair(pairs + <usize>n * PAIR, step, push);
-  for (let n = max(first, sortedPairs); n < pairTotal; n++) touching += keepPair(pairs + <usize>n * PAIR, step, push);
+  for (let n = first; n < awake; n++) touching += keepPair(pairs + <usize>n * Pair.BYTES, step, push);
+  for (let n = max(first, sortedPairs); n < pairTotal; n++) touching += keepPair(pairs + <usize>n * Pair.BYTES, step, push);
   return touching;
 }
 
@@ -48,16 +50,16 @@ function keepSifted(awake: i32, step: i32, push: f32): i32 {
 /** Keeps a pair apart; returns 1 when it touches, else 0. */
 function keepPair(pair: usize, step: i32, push: f32): i32 {
   let normal = normalOf(pair);
-  let weights = v128.load(pair, 32);
+  let weights = v128.load(pair, Pair.WEIGHTS);
   let q = projections(pair, normal);
   let apart = sumOfLanes(f32x4.mul(weights, q));
-  const kept = load<f32>(pair, 28);
+  const kept = load<f32>(pair, Pair.DISTANCE);
   if (apart < kept) {
-    const age = load<i32>(pair, 56);
+    const age = load<i32>(pair, Pair.STEP);
     if (age < 0 || step - age >= REFRESH) {
       refreshPair(pair, step);
       normal = normalOf(pair);
-      weights = v128.load(pair, 32);
+      weights = v128.load(pair, Pair.WEIGHTS);
       q = projections(pair, normal);
       apart = sumOfLanes(f32x4.mul(weights, q));
     }
@@ -79,15 +81,15 @@ function largestLane(v: v128): f32 {
 }
 
 function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f32): void {
-  const o0 = <usize>load<u32>(pair),
-    o1 = <usize>load<u32>(pair, 4),
-    o2 = <usize>load<u32>(pair, 8),
-    o3 = <usize>load<u32>(pair, 12);
+  const o0 = <usize>load<u32>(pair, Pair.POINT_0),
+    o1 = <usize>load<u32>(pair, Pair.POINT_1),
+    o2 = <usize>load<u32>(pair, Pair.POINT_2),
+    o3 = <usize>load<u32>(pair, Pair.POINT_3);
   const masses = f32x4(
-    load<f32>(points + o0, 12),
-    load<f32>(points + o1, 12),
-    load<f32>(points + o2, 12),
-    load<f32>(points + o3, 12),
+    load<f32>(points + o0, Point.INVERSE_MASS),
+    load<f32>(points + o1, Point.INVERSE_MASS),
+    load<f32>(points + o2, Point.INVERSE_MASS),
+    load<f32>(points + o3, Point.INVERSE_MASS),
   );
   const shares = f32x4.mul(weights, masses);
   const total = larger<f32>(
@@ -103,10 +105,10 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
     e1 = v128.load(residual + o1),
     e2 = v128.load(residual + o2),
     e3 = v128.load(residual + o3);
-  const w0 = v128.load32_splat(pair, 32),
-    w1 = v128.load32_splat(pair, 36),
-    w2 = v128.load32_splat(pair, 40),
-    w3 = v128.load32_splat(pair, 44);
+  const w0 = v128.load32_splat(pair, Pair.WEIGHTS),
+    w1 = v128.load32_splat(pair, Pair.WEIGHTS + 4),
+    w2 = v128.load32_splat(pair, Pair.WEIGHTS + 8),
+    w3 = v128.load32_splat(pair, Pair.WEIGHTS + 12);
   // Motion of the first feature relative to the second in this substep.
   const motion = f32x4.add(
     f32x4.add(f32x4.mul(w0, f32x4.sub(d0, e0)), f32x4.mul(w1, f32x4.sub(d1, e1))),
@@ -137,7 +139,7 @@ function moveApart(pair: usize, normal: v128, weights: v128, depth: f32, push: f
   );
   const speed = Mathf.sqrt(sumOfLanes(f32x4.mul(slide, slide)));
   if (speed > 0) {
-    const held = smaller<f32>(1, (load<f32>(pair, 60) * stop) / speed);
+    const held = smaller<f32>(1, (load<f32>(pair, Pair.FRICTION) * stop) / speed);
     move = f32x4.sub(move, f32x4.mul(slide, f32x4.splat(held)));
   }
   const out = f32x4.mul(normal, f32x4.splat(shift));

@@ -1,11 +1,10 @@
 import { blockCapacity, links, spare } from './data';
 import { counter, tell, told } from '../threads/pool';
+import * as Pair from '../../layouts/layers/featurePair';
 
 // Pairs as threads list them. Each chunk of a loop takes one block of room after another from what all have, so nothing is counted
 // beforehand; read chunk by chunk they lie in the order in which one thread would have found them.
 
-/** Bytes of a pair; see pairs.ts. */
-export const PAIR: usize = 64;
 /** Pairs in a block. */
 const BLOCK: i32 = 16;
 /** So many chunks list at once at most; each may leave a block half empty. */
@@ -18,7 +17,7 @@ export function blocksFor(pairCount: i32): i32 {
 
 /** Bytes of a block, for whoever lays it out. */
 export function blockBytes(): usize {
-  return <usize>BLOCK * PAIR;
+  return <usize>BLOCK * Pair.BYTES;
 }
 
 let firstBlock: i32 = -1;
@@ -51,11 +50,11 @@ export function roomForPair(): usize {
     if (firstBlock < 0) firstBlock = next;
     else store<i32>(links + (<usize>block << 2), next);
     block = next;
-    slot = spare + <usize>next * (<usize>BLOCK * PAIR);
+    slot = spare + <usize>next * (<usize>BLOCK * Pair.BYTES);
     left = BLOCK;
   }
   const at = slot;
-  slot += PAIR;
+  slot += Pair.BYTES;
   left--;
   return at;
 }
@@ -76,7 +75,7 @@ let readSlot: usize = 0;
 /** Begins to read what a chunk has listed, if there was room. */
 export function beginReading(chunk: i32): void {
   readBlock = i32x4.extract_lane(told(chunk), 1);
-  readSlot = spare + <usize>readBlock * (<usize>BLOCK * PAIR);
+  readSlot = spare + <usize>readBlock * (<usize>BLOCK * Pair.BYTES);
   readLeft = BLOCK;
 }
 
@@ -84,11 +83,11 @@ export function beginReading(chunk: i32): void {
 export function readPair(): usize {
   if (readLeft == 0) {
     readBlock = load<i32>(links + (<usize>readBlock << 2));
-    readSlot = spare + <usize>readBlock * (<usize>BLOCK * PAIR);
+    readSlot = spare + <usize>readBlock * (<usize>BLOCK * Pair.BYTES);
     readLeft = BLOCK;
   }
   const at = readSlot;
-  readSlot += PAIR;
+  readSlot += Pair.BYTES;
   readLeft--;
   return at;
 }

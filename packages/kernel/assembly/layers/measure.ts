@@ -1,13 +1,13 @@
 import { interleaveHigh, interleaveLow, joinHigh, joinLow } from '../lanes';
 import { displacement, points } from './data';
-import { POINT_TRIANGLE } from './pairs';
+import * as Pair from '../../layouts/layers/featurePair';
 
 // Where the four points of a pair are along its normal now, relative to the first: a lane a point.
 
 // @ts-ignore: decorator
 @inline
 export function normalOf(pair: usize): v128 {
-  return f32x4.replace_lane(v128.load(pair, 16), 3, 0);
+  return f32x4.replace_lane(v128.load(pair, Pair.NORMAL), 3, 0);
 }
 
 /** Sums the lanes x y z of three vectors into lanes 1 2 3; lane 0 is zero. */
@@ -28,10 +28,10 @@ export function sumOfThree(m1: v128, m2: v128, m3: v128): v128 {
 // @ts-ignore: decorator
 @inline
 export function projections(pair: usize, normal: v128): v128 {
-  const o0 = <usize>load<u32>(pair),
-    o1 = <usize>load<u32>(pair, 4),
-    o2 = <usize>load<u32>(pair, 8),
-    o3 = <usize>load<u32>(pair, 12);
+  const o0 = <usize>load<u32>(pair, Pair.POINT_0),
+    o1 = <usize>load<u32>(pair, Pair.POINT_1),
+    o2 = <usize>load<u32>(pair, Pair.POINT_2),
+    o3 = <usize>load<u32>(pair, Pair.POINT_3);
   const p0 = v128.load(points + o0),
     d0 = v128.load(displacement + o0);
   return sumOfThree(
@@ -58,7 +58,7 @@ export function separation(q: v128, kind: i32): f32 {
   const q1 = v128.shuffle<f32>(q, q, 1, 1, 1, 1),
     far = f32x4.pmax(v128.shuffle<f32>(q, q, 2, 2, 2, 2), v128.shuffle<f32>(q, q, 3, 3, 3, 3));
   return f32x4.extract_lane(
-    kind == POINT_TRIANGLE ? f32x4.neg(f32x4.pmax(q1, far)) : f32x4.sub(f32x4.pmin(f32x4.splat(0), q1), far),
+    kind == Pair.KIND_POINT_TRIANGLE ? f32x4.neg(f32x4.pmax(q1, far)) : f32x4.sub(f32x4.pmin(f32x4.splat(0), q1), far),
     0,
   );
 }

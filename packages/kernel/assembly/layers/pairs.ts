@@ -14,14 +14,8 @@ import {
 import { centre, plan, points, rest, tangled } from './data';
 import { roomForPair } from './listing';
 import { FLOOR } from './settled';
-
-// A pair of features that may meet takes 64 bytes: 4 byte offsets of points; f32 normal x y z from the second
-// feature to the first, f32 distance to keep; f32 x 4 weights (first feature positive, second negative, each
-// summing to 1); f32 gap along the normal when it was last measured, i32 kind, i32 the substep of the horizon from which it needs a
-// look (when listed) or that its normal is of (afterwards), f32 friction.
-export { PAIR } from './listing';
-export const POINT_TRIANGLE: i32 = 0;
-export const EDGES: i32 = 1;
+import * as Pair from '../../layouts/layers/featurePair';
+import * as Point from '../../layouts/point';
 
 /**
  * What features keep that have points in common which a seam draws together, in m: next to nothing, so that the points can meet. But they never pass
@@ -61,7 +55,7 @@ export function considerFrom(step: f32, steps: f32): void {
 // @ts-ignore: decorator
 @inline
 function closest(kind: i32, at: usize, o0: usize, o1: usize, o2: usize, o3: usize): bool {
-  return kind == POINT_TRIANGLE
+  return kind == Pair.KIND_POINT_TRIANGLE
     ? closestPointTriangle(at + o0, at + o1, at + o2, at + o3)
     : closestEdges(at + o0, at + o1, at + o2, at + o3);
 }
@@ -85,7 +79,7 @@ function areFar(kind: i32, o0: usize, o1: usize, o2: usize, o3: usize, thickness
   bHigh = f32x4.pmax(x2, x3);
   bLeast = f32x4.pmin(u2, u3);
   bMost = f32x4.pmax(u2, u3);
-  if (kind == POINT_TRIANGLE) {
+  if (kind == Pair.KIND_POINT_TRIANGLE) {
     aLow = aHigh = x0;
     aLeast = aMost = u0;
     bLow = f32x4.pmin(bLow, x1);
@@ -152,74 +146,74 @@ export function considerPair(
   if (areFar(kind, o0, o1, o2, o3, thickness)) return;
   if (isTangled(o0) || isTangled(o1) || isTangled(o2) || isTangled(o3)) return;
   if (!closest(kind, centre, o0, o1, o2, o3)) return;
-  const r0 = load<f32>(centre + o0, 12),
-    r1 = load<f32>(centre + o1, 12),
-    r2 = load<f32>(centre + o2, 12),
-    r3 = load<f32>(centre + o3, 12);
+  const r0 = load<f32>(centre + o0, Point.TRUST),
+    r1 = load<f32>(centre + o1, Point.TRUST),
+    r2 = load<f32>(centre + o2, Point.TRUST),
+    r3 = load<f32>(centre + o3, Point.TRUST);
   const margin = larger<f64>(0.075 * <f64>thickness, LEAST_MARGIN);
-  const reach = kind == POINT_TRIANGLE ? r0 + larger<f32>(r1, larger<f32>(r2, r3)) : larger<f32>(r0, r1) + larger<f32>(r2, r3);
+  const reach = kind == Pair.KIND_POINT_TRIANGLE ? r0 + larger<f32>(r1, larger<f32>(r2, r3)) : larger<f32>(r0, r1) + larger<f32>(r2, r3);
   const apart = gap - <f64>reach - margin;
   const u0 = planAlong(o0),
     u1 = planAlong(o1),
     u2 = planAlong(o2),
     u3 = planAlong(o3);
   const closing =
-    kind == POINT_TRIANGLE
+    kind == Pair.KIND_POINT_TRIANGLE
       ? larger<f64>(u1, larger<f64>(u2, u3)) - u0
       : larger<f64>(u2, u3) - smaller<f64>(u0, u1);
   const wake = wakeStep(apart, closing);
   if (wake > horizon) return;
   if (extending) {
-    const p0 = load<f32>(plan + o0, 12),
-      p1 = load<f32>(plan + o1, 12),
-      p2 = load<f32>(plan + o2, 12),
-      p3 = load<f32>(plan + o3, 12);
-    const before = kind == POINT_TRIANGLE ? p0 + larger<f32>(p1, larger<f32>(p2, p3)) : larger<f32>(p0, p1) + larger<f32>(p2, p3);
+    const p0 = load<f32>(plan + o0, Point.TRUST),
+      p1 = load<f32>(plan + o1, Point.TRUST),
+      p2 = load<f32>(plan + o2, Point.TRUST),
+      p3 = load<f32>(plan + o3, Point.TRUST);
+    const before = kind == Pair.KIND_POINT_TRIANGLE ? p0 + larger<f32>(p1, larger<f32>(p2, p3)) : larger<f32>(p0, p1) + larger<f32>(p2, p3);
     if (wakeStep(gap - <f64>before - margin, closing) <= now) return;
   }
   const pair = roomForPair();
   if (pair == 0) return;
-  store<u32>(pair, <u32>o0);
-  store<u32>(pair, <u32>o1, 4);
-  store<u32>(pair, <u32>o2, 8);
-  store<u32>(pair, <u32>o3, 12);
+  store<u32>(pair, <u32>o0, Pair.POINT_0);
+  store<u32>(pair, <u32>o1, Pair.POINT_1);
+  store<u32>(pair, <u32>o2, Pair.POINT_2);
+  store<u32>(pair, <u32>o3, Pair.POINT_3);
   writeClosest(pair);
-  store<f32>(pair, keptDistance(o0, o1, o2, o3, thickness), 28);
-  store<i32>(pair, kind, 52);
-  store<i32>(pair, extending ? -1 : <i32>wake, 56);
-  store<f32>(pair, friction, 60);
+  store<f32>(pair, keptDistance(o0, o1, o2, o3, thickness), Pair.DISTANCE);
+  store<i32>(pair, kind, Pair.KIND);
+  store<i32>(pair, extending ? -1 : <i32>wake, Pair.STEP);
+  store<f32>(pair, friction, Pair.FRICTION);
 }
 
 // @ts-ignore: decorator
 @inline
 function writeClosest(pair: usize): void {
-  store<f32>(pair, <f32>normalX, 16);
-  store<f32>(pair, <f32>normalY, 20);
-  store<f32>(pair, <f32>normalZ, 24);
-  store<f32>(pair, <f32>weight0, 32);
-  store<f32>(pair, <f32>weight1, 36);
-  store<f32>(pair, <f32>weight2, 40);
-  store<f32>(pair, <f32>weight3, 44);
-  store<f32>(pair, <f32>gap, 48);
+  store<f32>(pair, <f32>normalX, Pair.NORMAL);
+  store<f32>(pair, <f32>normalY, Pair.NORMAL + 4);
+  store<f32>(pair, <f32>normalZ, Pair.NORMAL + 8);
+  store<f32>(pair, <f32>weight0, Pair.WEIGHTS);
+  store<f32>(pair, <f32>weight1, Pair.WEIGHTS + 4);
+  store<f32>(pair, <f32>weight2, Pair.WEIGHTS + 8);
+  store<f32>(pair, <f32>weight3, Pair.WEIGHTS + 12);
+  store<f32>(pair, <f32>gap, Pair.GAP);
 }
 
 /** Measures a pair anew where its points were when the substep began; there they are apart, so this is always allowed. */
 export function refreshPair(pair: usize, step: i32): void {
   const found = closest(
-    load<i32>(pair, 52),
+    load<i32>(pair, Pair.KIND),
     points,
-    <usize>load<u32>(pair),
-    <usize>load<u32>(pair, 4),
-    <usize>load<u32>(pair, 8),
-    <usize>load<u32>(pair, 12),
+    <usize>load<u32>(pair, Pair.POINT_0),
+    <usize>load<u32>(pair, Pair.POINT_1),
+    <usize>load<u32>(pair, Pair.POINT_2),
+    <usize>load<u32>(pair, Pair.POINT_3),
   );
   if (found && gap > 0) writeClosest(pair);
-  store<i32>(pair, step, 56);
+  store<i32>(pair, step, Pair.STEP);
 }
 
 /** The thickness; for features that are nearer than twice that at rest, at most half of how near they are. */
 function keptDistance(o0: usize, o1: usize, o2: usize, o3: usize, thickness: f32): f32 {
-  if (load<f32>(rest + o0, 12) == 0) return thickness;
+  if (load<f32>(rest + o0, Point.DENSE) == 0) return thickness;
   let square: f64 = 0;
   for (let axis: usize = 0; axis < 12; axis += 4) {
     const away =

@@ -30,17 +30,19 @@ import {
   endListing,
   listedBy,
   listingSize,
-  PAIR,
   readPair,
 } from './listing';
 import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
-import { considerAhead, considerFrom, considerPair, countPairs, EDGES, JOINED, pairTotal, POINT_TRIANGLE } from './pairs';
+import { considerAhead, considerFrom, considerPair, countPairs, JOINED, pairTotal } from './pairs';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { pairStack, wakeStarts } from '../threads/room';
 import { forgetSettled } from './settled';
-import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, NODE, refit } from './tree';
+import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
+import * as Node from '../../layouts/layers/layerNode';
+import * as Pair from '../../layouts/layers/featurePair';
+import * as Triangle from '../../layouts/layers/layerTriangle';
 
 /** Pairs that were listed by the query, sorted by the substep that wakes them; those added since follow them. */
 export let sortedPairs: i32 = 0;
@@ -48,13 +50,13 @@ export let sortedPairs: i32 = 0;
 // @ts-ignore: decorator
 @inline
 function ownsCorner(triangle: usize, corner: u32): bool {
-  return (load<u32>(triangle, 12) & (1 << corner)) != 0;
+  return (load<u32>(triangle, Triangle.FLAGS) & (Triangle.OWNS_CORNER << corner)) != 0;
 }
 
 // @ts-ignore: decorator
 @inline
 function ownsEdge(triangle: usize, edge: u32): bool {
-  return (load<u32>(triangle, 12) & (8 << edge)) != 0;
+  return (load<u32>(triangle, Triangle.FLAGS) & (Triangle.OWNS_EDGE << edge)) != 0;
 }
 
 // @ts-ignore: decorator
@@ -78,7 +80,7 @@ function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void
     const p = corner(s, n);
     if (areOne(p, t0) || areOne(p, t1) || areOne(p, t2)) continue;
     const joined = sewn != 0 && (areSewn(p, t0) || areSewn(p, t1) || areSewn(p, t2));
-    considerPair(POINT_TRIANGLE, p, t0, t1, t2, joined ? JOINED : thickness, joined ? 0 : friction);
+    considerPair(Pair.KIND_POINT_TRIANGLE, p, t0, t1, t2, joined ? JOINED : thickness, joined ? 0 : friction);
   }
 }
 
@@ -87,8 +89,8 @@ function considerTriangles(s: usize, t: usize): void {
   if (!touch(s, t)) return;
   const thickness = distanceOf(s, t),
     friction = frictionOf(s, t);
-  if ((load<u32>(s, 12) & 7) != 0) cornersAgainst(s, t, thickness, friction);
-  if ((load<u32>(t, 12) & 7) != 0) cornersAgainst(t, s, thickness, friction);
+  if ((load<u32>(s, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(s, t, thickness, friction);
+  if ((load<u32>(t, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(t, s, thickness, friction);
   for (let n: u32 = 0; n < 3; n++) {
     if (!ownsEdge(s, n)) continue;
     const a = corner(s, n),
@@ -99,7 +101,7 @@ function considerTriangles(s: usize, t: usize): void {
         d = corner(t, next(m));
       if (areOne(a, c) || areOne(a, d) || areOne(b, c) || areOne(b, d)) continue;
       const joined = sewn != 0 && (areSewn(a, c) || areSewn(a, d) || areSewn(b, c) || areSewn(b, d));
-      considerPair(EDGES, a, b, c, d, joined ? JOINED : thickness, joined ? 0 : friction);
+      considerPair(Pair.KIND_EDGES, a, b, c, d, joined ? JOINED : thickness, joined ? 0 : friction);
     }
   }
 }
@@ -153,7 +155,7 @@ function sortByWake(chunks: i32): void {
   for (let chunk = 0; chunk < chunks; chunk++) {
     beginReading(chunk);
     for (let n = listedBy(chunk); n > 0; n--) {
-      const at = wakeStarts + (min<usize>(<usize>load<i32>(readPair(), 56), 64) << 2);
+      const at = wakeStarts + (min<usize>(<usize>load<i32>(readPair(), Pair.STEP), 64) << 2);
       store<i32>(at, load<i32>(at, 4) + 1, 4);
     }
   }
@@ -166,11 +168,11 @@ function sortByWake(chunks: i32): void {
     beginReading(chunk);
     for (let n = listedBy(chunk); n > 0; n--) {
       const from = readPair();
-      const at = wakeStarts + (min<usize>(<usize>load<i32>(from, 56), 64) << 2);
+      const at = wakeStarts + (min<usize>(<usize>load<i32>(from, Pair.STEP), 64) << 2);
       const place = load<i32>(at);
       store<i32>(at, place + 1);
-      const to = pairs + <usize>place * PAIR;
-      memory.copy(to, from, PAIR);
+      const to = pairs + <usize>place * Pair.BYTES;
+      memory.copy(to, from, Pair.BYTES);
       store<i32>(to, -1, 56);
     }
   }
@@ -221,7 +223,7 @@ function considerMarked(chunk: i32): void {
   beginListing();
   for (let n = firstOf(chunk), end = endOf(chunk); n < end; n++) {
     const leaf = leafOf(touched + (<usize>n << 2));
-    const own = <i32>load<u32>(leafTriangle(leaf), 28);
+    const own = <i32>load<u32>(leafTriangle(leaf), Triangle.CLOTH);
     for (let c = 0; c < clothCount; c++) if (beginMeeting(own, c)) traverseFrom(leaf, rootOf(c));
   }
   endListing(chunk);
@@ -232,17 +234,17 @@ function appendListed(chunks: i32): void {
   const before = pairTotal;
   for (let chunk = 0; chunk < chunks; chunk++) countPairs(pairTotal + listedBy(chunk));
   if (pairTotal > pairCapacity) return;
-  let to = pairs + <usize>before * PAIR;
+  let to = pairs + <usize>before * Pair.BYTES;
   for (let chunk = 0; chunk < chunks; chunk++) {
     beginReading(chunk);
-    for (let n = listedBy(chunk); n > 0; n--, to += PAIR) memory.copy(to, readPair(), PAIR);
+    for (let n = listedBy(chunk); n > 0; n--, to += Pair.BYTES) memory.copy(to, readPair(), Pair.BYTES);
   }
 }
 
 // @ts-ignore: decorator
 @inline
 function leafOf(entry: usize): usize {
-  return nodes + <usize>load<u32>(triangles + (<usize>load<u32>(entry) << 5), 24) * NODE;
+  return nodes + <usize>load<u32>(triangles + <usize>load<u32>(entry) * Triangle.BYTES, Triangle.LEAF) * Node.BYTES;
 }
 
 /** One marked leaf against a tree; two marked leaves meet once. */
@@ -257,11 +259,11 @@ function traverseFrom(leaf: usize, root: usize): void {
     if (!isLeaf(node)) {
       const child = firstChild(node);
       store<u32>(top, <u32>child);
-      store<u32>(top, <u32>(child + NODE), 4);
+      store<u32>(top, <u32>(child + Node.BYTES), 4);
       top += 8;
       continue;
     }
-    if (node == leaf || (node < leaf && load<u8>(faceFlags + <usize>load<u32>(node, 12)) != 0)) continue;
+    if (node == leaf || (node < leaf && load<u8>(faceFlags + <usize>load<u32>(node, Node.FIRST)) != 0)) continue;
     considerTriangles(leafTriangle(leaf), leafTriangle(node));
   }
 }

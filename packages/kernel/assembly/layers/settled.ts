@@ -1,5 +1,6 @@
 import { displacement, notes, pointCount, settled } from './data';
 import { separation } from './measure';
+import * as Pair from '../../layouts/layers/featurePair';
 
 // Which pairs can have come too near since all were looked at in this substep. A pair whose features were apart by more than its limit
 // and some slack cannot fail before a point has moved by half of that slack; so only the few others, which are noted where layers are kept
@@ -16,9 +17,9 @@ export const SLACK: f32 = 5e-4;
 // @ts-ignore: decorator
 @inline
 export function splitLimit(pair: usize): f32 {
-  const share = f32x4.splat(SPLIT_SHARE * load<f32>(pair, 28));
+  const share = f32x4.splat(SPLIT_SHARE * load<f32>(pair, Pair.DISTANCE));
   return f32x4.extract_lane(
-    f32x4.pmax(f32x4.splat(2 * FLOOR), f32x4.pmin(share, v128.load32_splat(pair, 48))),
+    f32x4.pmax(f32x4.splat(2 * FLOOR), f32x4.pmin(share, v128.load32_splat(pair, Pair.GAP))),
     0,
   );
 }
@@ -27,7 +28,7 @@ export function splitLimit(pair: usize): f32 {
 // @ts-ignore: decorator
 @inline
 export function marginAlong(pair: usize, q: v128): f32 {
-  return separation(q, load<i32>(pair, 52)) - splitLimit(pair);
+  return separation(q, load<i32>(pair, Pair.KIND)) - splitLimit(pair);
 }
 
 let settledStep: i32 = -1;

@@ -4,9 +4,10 @@ import { pass, passed } from '../threads/pool';
 import { endOf, firstOf } from '../threads/ranges';
 import { dataBlock, displacement, pairs, setLayerData, settled, sifted } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
-import { PAIR, pairTotal } from './pairs';
+import { pairTotal } from './pairs';
 import { sortedPairs } from './query';
 import { marginAlong, SLACK } from './settled';
+import * as Pair from '../../layouts/layers/featurePair';
 
 // A pass over the pairs sees in each what it did in those before, so threads cannot share it. But most pairs are too far apart to be of interest in
 // it, whatever it does: threads list the others beforehand. That holds as long as no point has moved by half of BAND since; where one has, the
@@ -43,11 +44,11 @@ function siftChunk(chunk: i32): void {
   const first = passed<i32>(2);
   let to = beginList(chunk);
   for (let n = first + firstOf(chunk), end = first + endOf(chunk); n < end; n++) {
-    const pair = pairs + <usize>n * PAIR;
+    const pair = pairs + <usize>n * Pair.BYTES;
     const q = projections(pair, normalOf(pair));
     const far =
       marginAlong(pair, q) >= 2 * SLACK + BAND &&
-      (!touching || sumOfLanes(f32x4.mul(v128.load(pair, 32), q)) >= load<f32>(pair, 28) + BAND);
+      (!touching || sumOfLanes(f32x4.mul(v128.load(pair, Pair.WEIGHTS), q)) >= load<f32>(pair, Pair.DISTANCE) + BAND);
     if (far) continue;
     store<u32>(to, <u32>pair);
     to += 4;
@@ -63,7 +64,7 @@ export function siftedPair(n: i32): usize {
 
 /** The number of a pair in the list of all. */
 export function numberOf(pair: usize): i32 {
-  return <i32>((pair - pairs) / PAIR);
+  return <i32>((pair - pairs) / Pair.BYTES);
 }
 
 /** A pass has moved a point. */

@@ -17,6 +17,8 @@ import {
 import { beginList, endList, listInRange } from '../threads/lists';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
+import * as Cloth from '../../layouts/layers/layerCloth';
+import * as Point from '../../layouts/point';
 
 // What a query trusts: over the next substeps each point stays in a ball around its planned place. The plan is
 // its motion of this substep, averaged over its ring, so that cloth that moves together has no relative motion and
@@ -80,10 +82,10 @@ export function makePlan(least: f32, most: f32): f32 {
   // The horizon: how far apart the plan itself moves parts of one cloth.
   let horizon = Mathf.min(MOST_SUBSTEPS, most);
   for (let c = 0; c < clothCount; c++) {
-    const cloth = cloths + (<usize>c << 5);
-    const first = <usize>load<u32>(cloth) << 4,
-      last = first + (<usize>load<u32>(cloth, 4) << 4);
-    const count = f32x4.splat(<f32>load<u32>(cloth, 4));
+    const cloth = cloths + <usize>c * Cloth.BYTES;
+    const first = <usize>load<u32>(cloth, Cloth.FIRST_POINT) << 4,
+      last = first + (<usize>load<u32>(cloth, Cloth.POINT_COUNT) << 4);
+    const count = f32x4.splat(<f32>load<u32>(cloth, Cloth.POINT_COUNT));
     let sum = f32x4.splat(0);
     for (let at = first; at < last; at += 16) sum = f32x4.add(sum, v128.load(plan + at));
     const mean = v128.and(f32x4.div(sum, count), mask);
@@ -93,16 +95,16 @@ export function makePlan(least: f32, most: f32): f32 {
       store<f32>(scratch + at, away);
       square += away * away;
     }
-    const rms = Mathf.sqrt(square / <f32>load<u32>(cloth, 4));
-    const spread = PLAN_SPREAD * load<f32>(cloth, 20);
+    const rms = Mathf.sqrt(square / <f32>load<u32>(cloth, Cloth.POINT_COUNT));
+    const spread = PLAN_SPREAD * load<f32>(cloth, Cloth.SPACING);
     if (rms * horizon > spread) horizon = Mathf.max(least, Mathf.floor(spread / rms));
   }
   for (let c = 0; c < clothCount; c++) {
-    const cloth = cloths + (<usize>c << 5);
-    const first = <usize>load<u32>(cloth) << 4,
-      last = first + (<usize>load<u32>(cloth, 4) << 4);
-    const base = <f32>0.6 * load<f32>(cloth, 16),
-      most = base + <f32>0.5 * load<f32>(cloth, 20);
+    const cloth = cloths + <usize>c * Cloth.BYTES;
+    const first = <usize>load<u32>(cloth, Cloth.FIRST_POINT) << 4,
+      last = first + (<usize>load<u32>(cloth, Cloth.POINT_COUNT) << 4);
+    const base = <f32>0.6 * load<f32>(cloth, Cloth.FARTHEST),
+      most = base + <f32>0.5 * load<f32>(cloth, Cloth.SPACING);
     for (let at = first; at < last; at += 16) {
       const off = length(f32x4.sub(v128.load(centre + at), v128.load(plan + at)));
       const radius = Mathf.max(
@@ -136,7 +138,7 @@ function listEscapedChunk(chunk: i32): void {
       f32x4.sub(v128.load(points + at), v128.load(centre + at)),
       multiplyAdd(v128.load(plan + at), minus, v128.load(displacement + at)),
     );
-    const radius = load<f32>(centre + at, 12);
+    const radius = load<f32>(centre + at, Point.TRUST);
     if (length(away) > radius) {
       store<u32>(to, <u32>at);
       to += 4;
@@ -156,11 +158,11 @@ export function enlarge(at: usize, step: f32): void {
     ),
   );
   const off = length(f32x4.sub(f32x4.sub(d, v128.load(residual + at)), v128.load(plan + at)));
-  const old = load<f32>(centre + at, 12);
-  store<f32>(centre + at, Mathf.max(<f32>1.3 * old, away + <f32>4 * off), 12);
+  const old = load<f32>(centre + at, Point.TRUST);
+  store<f32>(centre + at, Mathf.max(<f32>1.3 * old, away + <f32>4 * off), Point.TRUST);
 }
 
 /** Afterwards the enlarged radius is what the listed pairs hold for. */
 export function settleRadius(at: usize): void {
-  store<f32>(plan + at, load<f32>(centre + at, 12), 12);
+  store<f32>(plan + at, load<f32>(centre + at, Point.TRUST), Point.TRUST);
 }

@@ -1,3 +1,6 @@
+import * as Point from '@lumbra/kernel/layouts/point';
+import * as Wave from '@lumbra/kernel/layouts/air/wave';
+import * as Pull from '@lumbra/kernel/layouts/air/pull';
 import { WAVE_NUMBERS, WAVES } from '../../air/eddies';
 import { meanSpacing } from '../../mesh/meanSpacing';
 import { INTERVAL } from '../constraints/clothFabric';
@@ -41,10 +44,10 @@ export class AirSamples {
     this.#points = at.points;
     this.#velocity = at.velocity;
     // Eddies are added to four points at a time, and so to up to three beyond the last.
-    this.velocities = field.moves ? memory.allocate((count + 3) * 16) : 0;
-    this.#waves = field.moves ? memory.allocate(WAVES * WAVE_NUMBERS * 4) : 0;
+    this.velocities = field.moves ? memory.allocate((count + 3) * Point.BYTES) : 0;
+    this.#waves = field.moves ? memory.allocate(WAVES * Wave.BYTES) : 0;
     this.#speeds = field.moves ? memory.allocate((count + 3) * 4) : 0;
-    this.pulls = field.pulls ? memory.allocate(count * 32) : 0;
+    this.pulls = field.pulls ? memory.allocate(count * Pull.BYTES) : 0;
   }
 
   /** Takes another field over, which moves and draws wherever that of before did. */
@@ -82,7 +85,7 @@ export class AirSamples {
     const memory = this.#memory;
     const velocityAt = this.#velocity;
     const threes = (address: number) => {
-      const source = memory.floats(address + firstPoint * 16, points * 4);
+      const source = memory.points(address, firstPoint, points);
       const values = new Float32Array(points * 3);
       for (let i = 0; i < points; i++) {
         for (let axis = 0; axis < 3; axis++) values[i * 3 + axis] = source[i * 4 + axis]!;
@@ -102,25 +105,27 @@ export class AirSamples {
       triangles: model.rest.triangles,
       spacing: meanSpacing(model.rest),
       weight: fabric.weight,
-      velocity: view(this.velocities, 4),
-      pull: view(this.pulls, 8),
-      stir: (waves, time, speeds) => this.#stir(firstPoint * 16, waves, time, speeds),
+      velocity: view(this.velocities, Point.BYTES / 4),
+      pull: view(this.pulls, Pull.BYTES / 4),
+      stir: (waves, time, speeds) => this.#stir(firstPoint * Point.BYTES, waves, time, speeds),
     };
   }
 
   /** Eddies at the points of a cloth, whose first is so many bytes behind the first of all. */
   #stir(first: number, waves: Float64Array, time: number, speeds: Float32Array): void {
-    const records = this.#memory.floats(this.#waves, waves.length);
-    records.set(waves);
-    for (let at = 0; at < waves.length; at += WAVE_NUMBERS) {
+    const count = waves.length / WAVE_NUMBERS;
+    const records = this.#memory.records(this.#waves, Wave.BYTES, count);
+    for (let i = 0; i < count; i++) {
+      const at = i * WAVE_NUMBERS;
+      records.setFloats(i, Wave.TURNS_X, waves.subarray(at, at + 6));
       // Whole turns are taken off while there are digits enough.
       const turns = waves[at + 6]! * time + waves[at + 7]!;
-      records[at + 6] = turns - Math.floor(turns);
+      records.setFloat(i, Wave.TURNS_NOW, turns - Math.floor(turns));
     }
     const padded = this.#memory.floats(this.#speeds, speeds.length + 3);
     padded.set(speeds);
     padded.fill(0, speeds.length);
     const [points, velocity] = [this.#points + first, this.velocities + first];
-    this.#memory.run.addEddies(points, this.#speeds, velocity, speeds.length, this.#waves, waves.length / WAVE_NUMBERS);
+    this.#memory.run.addEddies(points, this.#speeds, velocity, speeds.length, this.#waves, count);
   }
 }

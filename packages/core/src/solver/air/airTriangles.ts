@@ -1,12 +1,14 @@
+import * as AirTriangle from '@lumbra/kernel/layouts/air/airTriangle';
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../../fabric/fabric';
 import { restSizeOf, scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import type { FlatTriangles } from '../constraints/flatTriangles';
 import type { KernelMemory } from '../kernelMemory';
 
-const TRIANGLE_WORDS = 8;
+const CORNERS = [AirTriangle.CORNER_0, AirTriangle.CORNER_1, AirTriangle.CORNER_2];
 
-/** What air and pressure act on, in the kernel's memory; the layout is in kernel/assembly/air.ts. */
+/** What air and pressure act on, in the kernel's memory: see layouts/air/airTriangle.ts there. */
 export interface AirTriangles {
   address: number;
   count: number;
@@ -24,12 +26,12 @@ export function buildAirTriangles(
   scales?: FaceScales,
 ): AirTriangles {
   const faces = Uint32Array.from([...flat.areas.keys()].filter((face) => flat.areas[face]! > 0));
-  const address = memory.allocate(faces.length * TRIANGLE_WORDS * 4);
-  const offsets = memory.integers(address, faces.length * TRIANGLE_WORDS);
+  const address = memory.allocate(faces.length * AirTriangle.BYTES);
+  const records = memory.records(address, AirTriangle.BYTES, faces.length);
   faces.forEach((face, i) => {
-    for (let corner = 0; corner < 3; corner++) {
-      offsets[i * TRIANGLE_WORDS + corner] = (firstPoint + rest.triangles[face * 3 + corner]!) * 16;
-    }
+    CORNERS.forEach((field, corner) => {
+      records.setInteger(i, field, (firstPoint + rest.triangles[face * 3 + corner]!) * Point.BYTES);
+    });
   });
   const triangles = { address, count: faces.length, faces };
   setAirMasses(memory, triangles, flat, fabric, scales);
@@ -45,21 +47,21 @@ export function setAirMasses(
   fabric: Fabric,
   scales?: FaceScales,
 ): void {
-  const values = memory.floats(address, faces.length * TRIANGLE_WORDS);
+  const records = memory.records(address, AirTriangle.BYTES, faces.length);
   faces.forEach((face, i) => {
     const warp = restSizeOf(fabric.restWarp, scales, 'restWarp', face);
     const weft = restSizeOf(fabric.restWeft, scales, 'restWeft', face);
     const weight = fabric.weight * scaleOf(scales, 'weight', face);
-    values[i * TRIANGLE_WORDS + 3] = (flat.areas[face]! / (warp * weft)) * weight;
+    records.setFloat(i, AirTriangle.MASS, (flat.areas[face]! / (warp * weft)) * weight);
   });
 }
 
 /** Sets how masks scale drag and pressure. */
 export function setAirScales(memory: KernelMemory, { address, faces }: AirTriangles, scales?: FaceScales): void {
-  const values = memory.floats(address, faces.length * TRIANGLE_WORDS);
+  const records = memory.records(address, AirTriangle.BYTES, faces.length);
   faces.forEach((face, i) => {
-    values[i * TRIANGLE_WORDS + 4] = scaleOf(scales, 'airAcross', face);
-    values[i * TRIANGLE_WORDS + 5] = scaleOf(scales, 'airAlong', face);
-    values[i * TRIANGLE_WORDS + 6] = scaleOf(scales, 'pressure', face);
+    records.setFloat(i, AirTriangle.DRAG_ACROSS, scaleOf(scales, 'airAcross', face));
+    records.setFloat(i, AirTriangle.DRAG_ALONG, scaleOf(scales, 'airAlong', face));
+    records.setFloat(i, AirTriangle.PRESSURE, scaleOf(scales, 'pressure', face));
   });
 }

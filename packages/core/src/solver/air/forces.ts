@@ -1,3 +1,4 @@
+import * as Point from '@lumbra/kernel/layouts/point';
 import { length, type Vector3 } from '../../math/vector';
 import { AirSamples } from './airSamples';
 import { INTERVAL } from '../constraints/clothFabric';
@@ -76,7 +77,7 @@ export class Forces {
     for (const { model, fabric, firstPoint, points, slowing } of this.#cloths) {
       if (model.given) continue;
       const { points: p, velocity: v, acceleration: a } = this.#at;
-      const first = firstPoint * 16;
+      const first = firstPoint * Point.BYTES;
       const most = SLOWING * fabric.damping;
       run.setGravity(p + first, a + first, points, ...(model.weightless ? NOTHING : gravity));
       if (most > 0)

@@ -32,10 +32,11 @@ export class Attachment implements Constraint {
     const out = memory.floats(scales, groups).fill(reach);
     if (between.length === 0) return;
     const { points, displacement } = this.#at;
-    const length = this.#cloth.points * 4;
-    const [places, moved] = [points, displacement].map((at) =>
-      memory.floats(at + this.#cloth.firstPoint * 16, length),
-    ) as [Float32Array, Float32Array];
+    const { firstPoint, points: count } = this.#cloth;
+    const [places, moved] = [points, displacement].map((at) => memory.points(at, firstPoint, count)) as [
+      Float32Array,
+      Float32Array,
+    ];
     for (const { group, own, other, distance } of between) {
       let square = 0;
       for (let axis = 0; axis < 3; axis++) {

@@ -1,3 +1,5 @@
+import * as Attachment from '@lumbra/kernel/layouts/constraints/attachment';
+import * as Point from '@lumbra/kernel/layouts/point';
 import Delaunator from 'delaunator';
 import type { Fabric } from '../../fabric/fabric';
 import type { Mesh } from '../../mesh/mesh';
@@ -23,7 +25,7 @@ export interface Pinned {
   acceleration: number;
 }
 
-/** The attachments of one cloth in the kernel's memory; the layout is in kernel/assembly/attachment.ts. */
+/** The attachments of one cloth in the kernel's memory: see layouts/constraints/attachment.ts there. */
 export interface Attachments {
   address: number;
   count: number;
@@ -49,7 +51,7 @@ interface Between {
 /** Writes the attachments of one cloth. */
 export function buildAttachments(memory: KernelMemory, pinned: Pinned, t: Topology, firstPoint: number): Attachments {
   const { all, between, groups } = findAttachments(pinned, t);
-  const address = memory.allocate(all.length * 16);
+  const address = memory.allocate(all.length * Attachment.BYTES);
   const starts = all.flatMap(({ round }, i) => (i === 0 || all[i - 1]!.round !== round ? [i] : []));
   const rounds = writeStarts(memory, [...starts, all.length]);
   const scales = memory.allocate(Math.max(1, groups) * 4);
@@ -76,19 +78,19 @@ export function setAttachments(
 function writeRecords(
   memory: KernelMemory,
   { address, count }: Pick<Attachments, 'address' | 'count'>,
-  all: readonly Attachment[],
+  all: readonly Attached[],
   firstPoint: number,
 ): void {
-  const offsets = memory.integers(address, count * 4);
-  const values = memory.floats(address, count * 4);
+  const records = memory.records(address, Attachment.BYTES, count);
   all.forEach(({ point, held, group, distance }, i) => {
-    offsets.set([(firstPoint + point) * 16, (firstPoint + held) * 16], i * 4);
-    values[i * 4 + 2] = distance;
-    offsets[i * 4 + 3] = group * 4;
+    records.setInteger(i, Attachment.POINT, (firstPoint + point) * Point.BYTES);
+    records.setInteger(i, Attachment.HELD, (firstPoint + held) * Point.BYTES);
+    records.setFloat(i, Attachment.DISTANCE, distance);
+    records.setInteger(i, Attachment.SCALE, group * Float32Array.BYTES_PER_ELEMENT);
   });
 }
 
-interface Attachment {
+interface Attached {
   point: number;
   held: number;
   group: number;
@@ -110,7 +112,7 @@ function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topolo
   // What the fabric gives under its load is its own, and not to be taken away. All that hangs below loads the least bit above.
   const softest = Math.max(1e-9, Math.min(fabric.stretchWarp, fabric.stretchWeft));
   const give = (UNEVEN * fabric.weight * acceleration * Math.max(...farthest)) / softest;
-  const all: Attachment[] = [];
+  const all: Attached[] = [];
   for (let point = 0; point < points; point++) {
     if (isHeld[point]) continue;
     nearest
@@ -130,7 +132,7 @@ function findAttachments({ rest, held, fabric, acceleration }: Pinned, t: Topolo
 
 interface Found {
   /** Round by round, in each in the order of the points. */
-  all: Attachment[];
+  all: Attached[];
   between: Between[];
   groups: number;
 }

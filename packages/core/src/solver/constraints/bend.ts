@@ -1,3 +1,4 @@
+import * as Point from '@lumbra/kernel/layouts/point';
 import { INTERVAL, setBend } from './clothFabric';
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
@@ -34,7 +35,7 @@ export class Bend implements Constraint {
     const { flat, angle } = bend;
     if (curl.any) {
       const { address, count: faces } = airTriangles;
-      run.pointNormals(points, displacement, curl.normals, firstPoint * 16, count, address, faces);
+      run.pointNormals(points, displacement, curl.normals, firstPoint * Point.BYTES, count, address, faces);
       const { starts } = flat;
       run.solveBendCurled(points, displacement, flat.address, starts.address, starts.count, curl.wanted, curl.normals);
     } else run.solveBendFlat(points, displacement, flat.address, flat.starts.address, flat.starts.count);

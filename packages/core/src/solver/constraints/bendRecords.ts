@@ -1,3 +1,6 @@
+import * as FlatHinge from '@lumbra/kernel/layouts/constraints/flatHinge';
+import * as FoldedHinge from '@lumbra/kernel/layouts/constraints/foldedHinge';
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../../fabric/fabric';
 import { sameValues, scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
@@ -9,14 +12,21 @@ import { writeStarts, type ColourStarts } from './colourStarts';
 import { hingeWeights, rigidityOf } from './hingeWeights';
 import type { KernelMemory } from '../kernelMemory';
 
-const FLAT_WORDS = 12;
-const ANGLE_WORDS = 8;
-
-/** The hinges of one cloth in the kernel's memory; layouts in kernel/assembly/bendFlat.ts and bendAngle.ts. */
+/** The hinges of one cloth in the kernel's memory: see layouts/constraints/flatHinge.ts and foldedHinge.ts there. */
 export interface BendRecords {
   flat: Hinges & { elements: BendElements };
   /** The angles as cut, in radians, and the moments by which a curl adds to them, in m, two each. */
   angle: Hinges & { edges: Uint32Array; rest: Float64Array; moments: Float64Array };
+}
+
+const SHARES = [FlatHinge.SHARE_1, FlatHinge.SHARE_2, FlatHinge.SHARE_3];
+const MOVES = [FlatHinge.MOVE_0, FlatHinge.MOVE_1, FlatHinge.MOVE_2, FlatHinge.MOVE_3];
+
+/** What the layouts of both kinds of hinges say of their points. */
+interface Layout {
+  BYTES: number;
+  POINT_0: number;
+  POINT_1: number;
 }
 
 interface Hinges {
@@ -28,18 +38,20 @@ interface Hinges {
 /** Writes what bends of a cloth. */
 export function buildBend(memory: KernelMemory, rest: Mesh, t: Topology, firstPoint: number): BendRecords {
   const { flat, folded, foldedStarts } = bendParts(rest);
-  const write = (points: ArrayLike<number>, words: number, starts: readonly number[]) => {
+  const write = (points: ArrayLike<number>, { BYTES, POINT_0, POINT_1 }: Layout, starts: readonly number[]) => {
     const count = points.length / 4;
-    const address = memory.allocate(count * words * 4);
-    const offsets = memory.integers(address, count * words);
-    for (let i = 0; i < points.length; i++) offsets[(i >> 2) * words + (i & 3)] = (firstPoint + points[i]!) * 16;
+    const address = memory.allocate(count * BYTES);
+    const records = memory.records(address, BYTES, count);
+    for (let i = 0; i < points.length; i++) {
+      records.setInteger(i >> 2, POINT_0 + (i & 3) * (POINT_1 - POINT_0), (firstPoint + points[i]!) * Point.BYTES);
+    }
     return { address, count, starts: writeStarts(memory, starts) };
   };
   const foldedPoints = [...folded].flatMap((edge) => hingePoints(t, edge));
   const constraints = {
-    flat: { ...write(flat.points, FLAT_WORDS, flat.starts), elements: flat },
+    flat: { ...write(flat.points, FlatHinge, flat.starts), elements: flat },
     angle: {
-      ...write(foldedPoints, ANGLE_WORDS, foldedStarts),
+      ...write(foldedPoints, FoldedHinge, foldedStarts),
       edges: folded,
       rest: Float64Array.from(folded, (edge) => restAngle(rest, t, edge)),
       moments: Float64Array.from([...folded].flatMap((edge) => signedMoments(rest, t, edge))),
@@ -55,8 +67,8 @@ export function setRestAngles(
   { address, count, rest }: BendRecords['angle'],
   more: (hinge: number) => number,
 ): void {
-  const values = memory.floats(address, count * ANGLE_WORDS);
-  for (let i = 0; i < count; i++) values[i * ANGLE_WORDS + 4] = rest[i]! + more(i);
+  const records = memory.records(address, FoldedHinge.BYTES, count);
+  for (let i = 0; i < count; i++) records.setFloat(i, FoldedHinge.REST_ANGLE, rest[i]! + more(i));
 }
 
 /** The moments of a hinge in the sign of its angle. */
@@ -114,7 +126,7 @@ export function setBendStiffness(
   scales?: FaceScales,
 ): void {
   const stiffness = relaxedHingeWeights(rest, t, fabric, scales);
-  const flat = memory.floats(constraints.flat.address, constraints.flat.count * FLAT_WORDS);
+  const flat = memory.records(constraints.flat.address, FlatHinge.BYTES, constraints.flat.count);
   const { count, points, vectors, edges, shares } = constraints.flat.elements;
   const dampingOf = (edge: number) => {
     const [face, other] = [t.edgeFaces[edge * 2]!, t.edgeFaces[edge * 2 + 1]!];
@@ -138,16 +150,16 @@ export function setBendStiffness(
     }
     const strength = h * h * own;
     const acting = strength / (strength * total + 1);
-    const at = i * FLAT_WORDS + 4;
     for (let corner = 0; corner < 4; corner++) {
-      if (corner > 0) flat[at + corner - 1] = k[corner]!;
-      flat[at + 3 + corner] = w[corner]! * k[corner]! * acting;
+      if (corner > 0) flat.setFloat(i, SHARES[corner - 1]!, k[corner]!);
+      flat.setFloat(i, MOVES[corner]!, w[corner]! * k[corner]! * acting);
     }
-    flat[at + 7] = acting > 0 ? damping / (1 + damping * total) / acting : 0;
+    flat.setFloat(i, FlatHinge.DAMPING, acting > 0 ? damping / (1 + damping * total) / acting : 0);
   }
-  const angle = memory.floats(constraints.angle.address, constraints.angle.count * ANGLE_WORDS);
+  const folded = memory.records(constraints.angle.address, FoldedHinge.BYTES, constraints.angle.count);
   constraints.angle.edges.forEach((edge, i) => {
-    angle[i * ANGLE_WORDS + 5] = Math.min(1 / (h * h * Math.max(stiffness[edge]!, 1e-30)), 1e30);
-    angle[i * ANGLE_WORDS + 6] = dampingOf(edge);
+    const compliance = Math.min(1 / (h * h * Math.max(stiffness[edge]!, 1e-30)), 1e30);
+    folded.setFloat(i, FoldedHinge.COMPLIANCE, compliance);
+    folded.setFloat(i, FoldedHinge.DAMPING, dampingOf(edge));
   });
 }

@@ -55,7 +55,7 @@ export function setFabric(memory: KernelMemory, cloth: ClothState, points: numbe
 /** Lets points be as heavy as the cloth around them is now; what is held stays held. */
 function setMasses(memory: KernelMemory, cloth: ClothState, points: number): void {
   const { flat, firstPoint, inverseMasses, freeMasses } = cloth;
-  const values = memory.floats(points + firstPoint * 16, cloth.points * 4);
+  const values = memory.points(points, firstPoint, cloth.points);
   flat.pointMasses.forEach((mass, point) => {
     freeMasses[point] = mass > 0 ? 1 / mass : 0;
     if (inverseMasses[point] === 0) return;

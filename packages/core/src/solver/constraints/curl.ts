@@ -1,12 +1,11 @@
+import * as WantedBend from '@lumbra/kernel/layouts/constraints/wantedBend';
 import { scaleOf, type ScaledNumber } from '../../fabric/faceScales';
 import { sine } from '../../math/trigonometry';
 import type { Topology } from '../../mesh/topology';
 import type { ClothState } from '../clothState';
 import type { KernelMemory } from '../kernelMemory';
 import { setRestAngles } from './bendRecords';
-import { WANTED_WORDS } from './curlRecords';
 
-const [OWN, CREASE, KEEPS] = [0, 1, 2];
 /** Angles between faces, in radians, that a curl alone asks for at most: beyond a right angle bending no longer tells more from less. */
 const MOST_ANGLE = Math.PI / 2;
 
@@ -20,7 +19,7 @@ export function setCurl(memory: KernelMemory, cloth: ClothState): void {
   if (curl.setFor?.fabric === fabric && curl.setFor.scales === scales) return;
   curl.setFor = { fabric, scales };
   curl.any = true;
-  const wanted = memory.floats(curl.wanted, count * WANTED_WORDS);
+  const wanted = memory.records(curl.wanted, WantedBend.BYTES, count);
   /** The mean share of the faces beside so many edges. */
   const shareOf = (name: ScaledNumber, of: ArrayLike<number>, from: number, to: number) =>
     scales?.[name] ? beside(t, of, from, to, scales, name) : 1;
@@ -32,8 +31,9 @@ export function setCurl(memory: KernelMemory, cloth: ClothState): void {
   };
   for (let i = 0; i < count; i++) {
     const [from, to] = [i * 2, i * 2 + 2];
-    wanted[i * WANTED_WORDS + OWN] = foldOf(angleOf(edges, from, to, moments[from]!, moments[from + 1]!));
-    wanted[i * WANTED_WORDS + KEEPS] = fabric.creaseMemory * shareOf('creaseMemory', edges, from, to);
+    const own = angleOf(edges, from, to, moments[from]!, moments[from + 1]!);
+    wanted.setFloat(i, WantedBend.CURL, foldOf(own));
+    wanted.setFloat(i, WantedBend.KEEPS, fabric.creaseMemory * shareOf('creaseMemory', edges, from, to));
   }
   const { angle } = cloth.bend;
   setRestAngles(memory, angle, (i) => angleOf(angle.edges, i, i + 1, angle.moments[i * 2]!, angle.moments[i * 2 + 1]!));
@@ -66,15 +66,15 @@ function beside(
 /** The creases of a cloth, so that they can be put back; nothing where there can be none. */
 export function saveCreases(memory: KernelMemory, { curl, bend }: ClothState): Uint8Array {
   if (!curl.any) return new Uint8Array();
-  const wanted = memory.floats(curl.wanted, bend.flat.count * WANTED_WORDS);
-  const creases = Float32Array.from({ length: bend.flat.count }, (_, i) => wanted[i * WANTED_WORDS + CREASE]!);
+  const wanted = memory.records(curl.wanted, WantedBend.BYTES, bend.flat.count);
+  const creases = Float32Array.from({ length: bend.flat.count }, (_, i) => wanted.float(i, WantedBend.CREASE));
   return new Uint8Array(creases.buffer);
 }
 
 /** Puts creases back as they were saved. */
 export function restoreCreases(memory: KernelMemory, { curl, bend }: ClothState, saved: Uint8Array): void {
   const creases = new Float32Array(saved.slice().buffer);
-  const wanted = memory.floats(curl.wanted, bend.flat.count * WANTED_WORDS);
-  for (let i = 0; i < bend.flat.count; i++) wanted[i * WANTED_WORDS + CREASE] = creases[i] ?? 0;
+  const wanted = memory.records(curl.wanted, WantedBend.BYTES, bend.flat.count);
+  for (let i = 0; i < bend.flat.count; i++) wanted.setFloat(i, WantedBend.CREASE, creases[i] ?? 0);
   if (creases.some((crease) => crease !== 0)) curl.any = true;
 }

@@ -1,11 +1,11 @@
+import * as Point from '@lumbra/kernel/layouts/point';
+import * as WantedBend from '@lumbra/kernel/layouts/constraints/wantedBend';
 import type { Fabric } from '../../fabric/fabric';
 import type { FaceScales } from '../../fabric/faceScales';
 import type { KernelMemory } from '../kernelMemory';
 import type { BendRecords } from './bendRecords';
 
-export const WANTED_WORDS = 4;
-
-/** How the hinges of a cloth that are flat as cut want to be bent, in the kernel's memory; the layout is in kernel/assembly/bendCurled.ts. */
+/** How the hinges of a cloth that are flat as cut want to be bent, in the kernel's memory: see layouts/constraints/wantedBend.ts there. */
 export interface CurlRecords {
   wanted: number;
   /** Where normals would be of the point that all cloths' points begin with. */
@@ -23,7 +23,7 @@ export function buildCurl(
   firstPoint: number,
   points: number,
 ): CurlRecords {
-  const wanted = memory.allocate(flat.count * WANTED_WORDS * 4);
-  const normals = memory.allocate(points * 16) - firstPoint * 16;
+  const wanted = memory.allocate(flat.count * WantedBend.BYTES);
+  const normals = memory.allocate(points * Point.BYTES) - firstPoint * Point.BYTES;
   return { wanted, normals, any: false, setFor: null };
 }

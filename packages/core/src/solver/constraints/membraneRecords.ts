@@ -1,3 +1,5 @@
+import * as Group from '@lumbra/kernel/layouts/constraints/membraneGroup';
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../../fabric/fabric';
 import { scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
@@ -8,11 +10,13 @@ import type { FlatTriangles } from './flatTriangles';
 import { gatheredFaces } from './gatheredFaces';
 import type { KernelMemory } from '../kernelMemory';
 
-const GROUP_WORDS = 44;
+const CORNERS = [Group.CORNER_0, Group.CORNER_1, Group.CORNER_2];
+/** The inverse of the edges' matrix, row by row. */
+const INVERSE = [Group.WARP_1, Group.WEFT_1, Group.WARP_2, Group.WEFT_2];
 /** What gathered faces have left of their resistance to being pushed together. */
 const GATHERED = 0.01;
 
-/** The membrane constraints of one cloth in the kernel's memory; the layout is in kernel/assembly/membrane.ts. */
+/** The membrane constraints of one cloth in the kernel's memory: see layouts/constraints/membraneGroup.ts there. */
 export interface MembraneRecords {
   address: number;
   groups: number;
@@ -24,6 +28,9 @@ export interface MembraneRecords {
   /** Room for the addresses of the groups that are swept again, where colours begin among them, and how many there are now. */
   again: { list: number; listed: number; flags: number; count: number };
 }
+
+/** A field of the triangle in one slot of all groups. */
+const laneOf = (field: number, slot: number) => field + (slot & 3) * Group.LANE;
 
 /** What was found for a mesh when last asked: nearly always the same faces have an area. */
 const foundFor = oncePerMesh(() => ({ solid: new Int32Array(), lanes: new Int32Array(), starts: [0] }));
@@ -63,18 +70,17 @@ export function buildMembrane(
 ): MembraneRecords {
   const { lanes, starts } = lanesOf(rest, flat);
   const groups = lanes.length / 4;
-  const address = memory.allocate(groups * GROUP_WORDS * 4);
+  const address = memory.allocate(groups * Group.BYTES);
   const list = memory.allocate(groups * 4);
   const flags = memory.allocate(groups);
   const colours = writeStarts(memory, starts);
   const listed = memory.allocate(starts.length * 4);
-  const offsets = memory.integers(address, groups * GROUP_WORDS);
+  const records = memory.records(address, Group.BYTES, groups);
   lanes.forEach((triangle, slot) => {
-    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
-    for (let corner = 0; corner < 3; corner++) {
+    CORNERS.forEach((field, corner) => {
       const point = triangle < 0 ? idlePoint : firstPoint + rest.triangles[triangle * 3 + corner]!;
-      offsets[at + corner * 4] = point * 16;
-    }
+      records.setInteger(slot >> 2, laneOf(field, slot), point * Point.BYTES);
+    });
   });
   const gathered = gatheredFaces(rest);
   const constraints = { address, groups, colours, lanes, gathered, again: { list, listed, flags, count: 0 } };
@@ -84,10 +90,11 @@ export function buildMembrane(
 
 /** Sets how the triangles lie flat, at the fabric's rest size. */
 export function setFlatTriangles(memory: KernelMemory, constraints: MembraneRecords, flat: FlatTriangles): void {
-  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  const records = memory.records(constraints.address, Group.BYTES, constraints.groups);
   constraints.lanes.forEach((triangle, slot) => {
-    const at = (slot >> 2) * GROUP_WORDS + (slot & 3) + 12;
-    for (let k = 0; k < 4; k++) values[at + k * 4] = triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!;
+    INVERSE.forEach((field, k) => {
+      records.setFloat(slot >> 2, laneOf(field, slot), triangle < 0 ? 0 : flat.inverses[triangle * 4 + k]!);
+    });
   });
 }
 
@@ -100,14 +107,14 @@ export function setMembraneStiffness(
   h: number,
   scales?: FaceScales,
 ): void {
-  const values = memory.floats(constraints.address, constraints.groups * GROUP_WORDS);
+  const records = memory.records(constraints.address, Group.BYTES, constraints.groups);
   constraints.lanes.forEach((triangle, slot) => {
-    const at = (slot >> 2) * GROUP_WORDS + (slot & 3);
+    const set = (field: number, value: number) => records.setFloat(slot >> 2, laneOf(field, slot), value);
     const compliance = (stiffness: number) => (triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h));
-    values[at + 28] = compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle));
-    values[at + 32] = compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle));
-    values[at + 36] = compliance(fabric.shear * scaleOf(scales, 'shear', triangle));
+    set(Group.WARP_COMPLIANCE, compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle)));
+    set(Group.WEFT_COMPLIANCE, compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle)));
+    set(Group.SHEAR_COMPLIANCE, compliance(fabric.shear * scaleOf(scales, 'shear', triangle)));
     const squeeze = scaleOf(scales, 'squeeze', triangle) * (constraints.gathered?.[triangle] === 1 ? GATHERED : 1);
-    values[at + 40] = 1 / (fabric.squeeze * squeeze);
+    set(Group.SOFTER, 1 / (fabric.squeeze * squeeze));
   });
 }

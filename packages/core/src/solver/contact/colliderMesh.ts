@@ -1,3 +1,7 @@
+import * as BoxNode from '@lumbra/kernel/layouts/contact/boxNode';
+import * as Feature from '@lumbra/kernel/layouts/contact/sharpFeature';
+import * as SurfaceMesh from '@lumbra/kernel/layouts/contact/surfaceMesh';
+import * as Triangle from '@lumbra/kernel/layouts/contact/surfaceTriangle';
 import { boxTree, treeOf, type BoxTree } from '../../mesh/boxTree';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
@@ -7,11 +11,8 @@ import type { LocalBox } from './colliderRecords';
 import type { KernelMemory } from '../kernelMemory';
 import { sharpFeatures, type SharpFeature } from './sharpFeatures';
 
-const MESH_WORDS = 11;
-const TRIANGLE_WORDS = 31;
-const FEATURE_WORDS = 8;
-/** Flags of a feature in the kernel: which ends are tried as points, and whether it is an edge. */
-const [FIRST_END, SECOND_END, IS_EDGE] = [1, 2, 4];
+/** A node of a tree of boxes in numbers of 4 bytes, and where its corners lie in it. */
+const [NODE_WORDS, LOW, HIGH] = [BoxNode.BYTES / 4, BoxNode.LOW / 4, BoxNode.HIGH / 4];
 
 /** The sharp features of a mesh, as triangles over their ends, with their tree. */
 interface Sharp {
@@ -39,7 +40,7 @@ function sharpOf(mesh: Mesh, spacing: number): Sharp {
 }
 
 /**
- * The mesh of a collider in the kernel, with its tree of boxes; the layout is in kernel/assembly/meshDistance.ts. A mesh whose points
+ * The mesh of a collider in the kernel, with its tree of boxes. A mesh whose points
  * move is written at the beginning and the end of each frame; within it, the kernel goes from one to the other in a straight line.
  */
 export class ColliderMesh {
@@ -79,19 +80,26 @@ export class ColliderMesh {
     this.#start = this.#end = mesh.positions;
     const count = this.#tree.faces.length;
     // Padded, so that the kernel may go over it in whole vectors.
-    const room = () => memory.allocate(count * TRIANGLE_WORDS * 4 + 16);
-    this.#nodes = memory.allocate(this.#tree.nodeCount * 32);
+    const room = () => memory.allocate(count * Triangle.BYTES + 16);
+    this.#nodes = memory.allocate(this.#tree.nodeCount * BoxNode.BYTES);
     this.#triangles = room();
-    const before = pointsAt ? memory.allocate(count * 36) : 0;
+    const before = pointsAt ? memory.allocate(count * Triangle.CORNER_BYTES) : 0;
     if (pointsAt) [this.#from, this.#to] = [room(), room()];
-    this.address = memory.allocate(MESH_WORDS * 4);
-    memory.integers(this.address, MESH_WORDS).set([this.#nodes, this.#triangles, before, count, this.#from, this.#to]);
+    this.address = memory.allocate(SurfaceMesh.BYTES);
+    this.#tell({
+      NODES: this.#nodes,
+      TRIANGLES: this.#triangles,
+      CORNERS_THEN: before,
+      COUNT: count,
+      TRIANGLES_FROM: this.#from,
+      TRIANGLES_TO: this.#to,
+    });
     this.#link(this.#nodes, this.#tree);
     if (pointsAt) {
-      const nodes = () => memory.allocate(this.#tree.nodeCount * 32);
+      const nodes = () => memory.allocate(this.#tree.nodeCount * BoxNode.BYTES);
       [this.#nodesFrom, this.#nodesTo] = [nodes(), nodes()];
       for (const address of [this.#nodesFrom, this.#nodesTo]) this.#link(address, this.#tree);
-      memory.integers(this.address, MESH_WORDS).set([this.#nodesFrom, this.#nodesTo, this.#tree.nodeCount], 8);
+      this.#tell({ NODES_FROM: this.#nodesFrom, NODES_TO: this.#nodesTo, NODE_COUNT: this.#tree.nodeCount });
     }
     this.#writeTriangles(this.#triangles, mesh.positions);
     this.#sharp = this.#addSharp(spacing, before);
@@ -105,22 +113,30 @@ export class ColliderMesh {
   #addSharp(spacing: number, before: number): { tree: BoxTree; corners: Uint32Array; nodes: number } | null {
     const { features, corners, tree } = sharpOf(this.#mesh, spacing);
     if (features.length === 0) return null;
-    const records = this.#memory.allocate(features.length * FEATURE_WORDS * 4);
-    const values = this.#memory.integers(records, features.length * FEATURE_WORDS);
+    const address = this.#memory.allocate(features.length * Feature.BYTES);
+    const records = this.#memory.records(address, Feature.BYTES, features.length);
     const places = this.#placesOfCorners(before);
     tree.faces.forEach((feature, i) => {
-      values.set(this.#featureRecord(features[feature]!, places), i * FEATURE_WORDS);
+      records.setWords(Feature, this.#featureRecord(features[feature]!, places), i);
     });
-    const nodes = this.#memory.allocate(tree.nodeCount * 32);
+    const nodes = this.#memory.allocate(tree.nodeCount * BoxNode.BYTES);
     this.#link(nodes, tree);
-    this.#memory.integers(this.address, MESH_WORDS).set([nodes, records], 6);
+    this.#tell({ SHARP_NODES: nodes, SHARP_FEATURES: address });
     return { tree, corners, nodes };
   }
 
   /** Writes into nodes what they lead to. */
   #link(nodes: number, { nodeCount, first, count }: BoxTree): void {
-    const links = this.#memory.integers(nodes, nodeCount * 8);
-    for (let node = 0; node < nodeCount; node++) links.set([first[node]!, count[node]!], node * 8 + 6);
+    const records = this.#memory.records(nodes, BoxNode.BYTES, nodeCount);
+    for (let node = 0; node < nodeCount; node++) {
+      records.setInteger(node, BoxNode.FIRST, first[node]!);
+      records.setInteger(node, BoxNode.COUNT, count[node]!);
+    }
+  }
+
+  /** Tells the kernel where something of it lies. */
+  #tell(words: { [field in keyof typeof SurfaceMesh]?: number }): void {
+    this.#memory.records(this.address, SurfaceMesh.BYTES).setWords(SurfaceMesh, words);
   }
 
   /** For each point the address of a triangle's corner that is there, and for each edge the addresses of its ends and normal. */
@@ -130,22 +146,30 @@ export class ColliderMesh {
     const then = new Uint32Array(points.length);
     const edges = new Uint32Array(this.#topology.edgeCount);
     this.#tree.faces.forEach((face, i) => {
-      const at = this.#triangles + i * TRIANGLE_WORDS * 4;
+      const at = this.#triangles + i * Triangle.BYTES;
       for (let corner = 0; corner < 3; corner++) {
         const point = triangles[face * 3 + corner]!;
-        points[point] = at + corner * 12;
-        then[point] = before === 0 ? points[point]! : before + i * 36 + corner * 12;
-        edges[this.#topology.faceEdges[face * 3 + corner]!] = at + (21 + corner * 3) * 4;
+        points[point] = at + Triangle.CORNERS + corner * Triangle.VECTOR;
+        then[point] = before === 0 ? points[point]! : before + i * Triangle.CORNER_BYTES + corner * Triangle.VECTOR;
+        edges[this.#topology.faceEdges[face * 3 + corner]!] = at + Triangle.EDGE_NORMALS + corner * Triangle.VECTOR;
       }
     });
     return { points, then, edges };
   }
 
-  #featureRecord({ ends: [a, b], edge, tried }: SharpFeature, at: CornerPlaces): number[] {
-    const [p, q] = [at.points[a]!, at.points[b]!];
-    const flags = (tried[0] ? FIRST_END : 0) | (tried[1] ? SECOND_END : 0) | (edge < 0 ? 0 : IS_EDGE);
-    // The normal at a corner lies 12 words behind it.
-    return [p, q, p + 48, q + 48, edge < 0 ? p + 48 : at.edges[edge]!, flags, at.then[a]!, at.then[b]!];
+  #featureRecord({ ends: [a, b], edge, tried }: SharpFeature, at: CornerPlaces) {
+    const normalAt = (point: number) => at.points[point]! + Triangle.CORNER_NORMALS - Triangle.CORNERS;
+    const points = (tried[0] ? Feature.FLAG_FIRST : 0) | (tried[1] ? Feature.FLAG_SECOND : 0);
+    return {
+      END_0: at.points[a]!,
+      END_1: at.points[b]!,
+      NORMAL_0: normalAt(a),
+      NORMAL_1: normalAt(b),
+      EDGE_NORMAL: edge < 0 ? normalAt(a) : at.edges[edge]!,
+      FLAGS: points | (edge < 0 ? 0 : Feature.FLAG_EDGE),
+      END_0_THEN: at.then[a]!,
+      END_1_THEN: at.then[b]!,
+    };
   }
 
   get deforms(): boolean {
@@ -188,20 +212,18 @@ export class ColliderMesh {
   #writeTriangles(address: number, positions: Float32Array): void {
     const normals = sideNormals({ ...this.#mesh, positions }, this.#topology);
     const { triangles } = this.#mesh;
-    const values = this.#memory.floats(address, this.#tree.faces.length * TRIANGLE_WORDS);
-    const copy = (to: number, from: ArrayLike<number>, at: number) => {
-      values[to] = from[at]!;
-      values[to + 1] = from[at + 1]!;
-      values[to + 2] = from[at + 2]!;
-    };
+    const records = this.#memory.records(address, Triangle.BYTES, this.#tree.faces.length);
     this.#tree.faces.forEach((face, i) => {
-      const to = i * TRIANGLE_WORDS;
-      copy(to + 9, normals.faces, face * 3);
+      const copy = (field: number, from: ArrayLike<number>, vector: number) => {
+        for (let axis = 0; axis < 3; axis++) records.setFloat(i, field + axis * 4, from[vector * 3 + axis]!);
+      };
+      copy(Triangle.NORMAL, normals.faces, face);
       for (let corner = 0; corner < 3; corner++) {
-        const point = triangles[face * 3 + corner]! * 3;
-        copy(to + corner * 3, positions, point);
-        copy(to + 12 + corner * 3, normals.points, point);
-        copy(to + 21 + corner * 3, normals.edges, this.#topology.faceEdges[face * 3 + corner]! * 3);
+        const point = triangles[face * 3 + corner]!;
+        const along = corner * Triangle.VECTOR;
+        copy(Triangle.CORNERS + along, positions, point);
+        copy(Triangle.CORNER_NORMALS + along, normals.points, point);
+        copy(Triangle.EDGE_NORMALS + along, normals.edges, this.#topology.faceEdges[face * 3 + corner]!);
       }
     });
   }
@@ -221,7 +243,7 @@ export class ColliderMesh {
       const [x, y, z] = [0, 1, 2].map((axis) => pick(...roots.map((root) => root[from + axis]!)));
       return [x!, y!, z!];
     };
-    this.#box = { low: corner(0, Math.min), high: corner(3, Math.max) };
+    this.#box = { low: corner(LOW, Math.min), high: corner(HIGH, Math.max) };
   }
 
   /** Boxes of a tree over triples of points, around all poses, from the leaves up: children come after their parent. Returns them. */
@@ -231,9 +253,9 @@ export class ColliderMesh {
     corners: Uint32Array,
     poses: readonly Float32Array[],
   ): Float32Array {
-    const boxes = this.#memory.floats(address, nodeCount * 8);
+    const boxes = this.#memory.floats(address, nodeCount * NODE_WORDS);
     for (let node = nodeCount - 1; node >= 0; node--) {
-      const [low, high] = [node * 8, node * 8 + 3];
+      const [low, high] = [node * NODE_WORDS + LOW, node * NODE_WORDS + HIGH];
       boxes.fill(Infinity, low, low + 3);
       boxes.fill(-Infinity, high, high + 3);
       const include = (values: ArrayLike<number>, atLow: number, atHigh: number) => {
@@ -243,7 +265,9 @@ export class ColliderMesh {
         }
       };
       if (count[node] === 0) {
-        for (const child of [first[node]!, first[node]! + 1]) include(boxes, child * 8, child * 8 + 3);
+        for (const child of [first[node]!, first[node]! + 1]) {
+          include(boxes, child * NODE_WORDS + LOW, child * NODE_WORDS + HIGH);
+        }
         continue;
       }
       for (let i = 0; i < count[node]!; i++) {

@@ -1,3 +1,4 @@
+import * as Collider from '@lumbra/kernel/layouts/contact/collider';
 import { apply, length, type Vector3 } from '../../math/vector';
 import { bounds } from '../../mesh/bounds';
 import { isClosed, topology } from '../../mesh/topology';
@@ -5,8 +6,14 @@ import type { KernelMemory } from '../kernelMemory';
 import type { Pose } from '../../math/pose';
 import type { ColliderModel, PairModel, Touch } from '../model';
 
-const RECORD_WORDS = 48;
-const KINDS = { plane: 0, ball: 1, box: 2, cylinder: 3, mesh: 4, capsule: 5 } as const;
+const KINDS = {
+  plane: Collider.KIND_PLANE,
+  ball: Collider.KIND_BALL,
+  box: Collider.KIND_BOX,
+  cylinder: Collider.KIND_CYLINDER,
+  mesh: Collider.KIND_MESH,
+  capsule: Collider.KIND_CAPSULE,
+} as const;
 const SIDES = { both: 0, outside: 1, inside: -1 } as const;
 /** Cloth that already slides is held by this share of the friction that holds resting cloth. */
 const MOVING_SHARE = 0.85;
@@ -21,8 +28,7 @@ export interface TouchedSurface {
 }
 
 /**
- * Writes a collider as one cloth meets it, without its place; the layout is in kernel/assembly/collider.ts. Returns its
- * address.
+ * Writes a collider as one cloth meets it, without its place. Returns its address.
  */
 export function addColliderRecord(
   memory: KernelMemory,
@@ -30,8 +36,8 @@ export function addColliderRecord(
   meshAddress: number,
   cloth: TouchedSurface,
 ): number {
-  const address = memory.allocate(RECORD_WORDS * 4);
-  memory.integers(address, RECORD_WORDS)[20] = meshAddress;
+  const address = memory.allocate(Collider.BYTES);
+  memory.records(address, Collider.BYTES).setInteger(0, Collider.MESH, meshAddress);
   writeCollider(memory, address, collider, cloth);
   return address;
 }
@@ -43,33 +49,33 @@ export function writeCollider(
   collider: ColliderModel,
   cloth: TouchedSurface,
 ): void {
-  const values = memory.floats(address, RECORD_WORDS);
-  const integers = memory.integers(address, RECORD_WORDS);
-  integers[0] = KINDS[collider.kind];
+  const record = memory.records(address, Collider.BYTES);
+  record.setInteger(0, Collider.KIND, KINDS[collider.kind]);
   writeTouch(memory, address, collider, cloth);
   const open = collider.kind === 'mesh' && !isClosed(topology(collider.mesh));
-  integers[7] = SIDES[cloth.own?.side ?? collider.side ?? (open ? 'both' : 'outside')];
-  if (collider.kind === 'ball') values[17] = collider.radius;
-  else if (collider.kind === 'box')
-    values.set(
-      collider.size.map((side) => side / 2),
-      17,
-    );
-  else if (collider.kind === 'cylinder') values.set([collider.radius, collider.height / 2], 17);
-  else if (collider.kind === 'capsule')
-    values.set([collider.radius, Math.max(0, collider.height / 2 - collider.radius)], 17);
+  record.setInteger(0, Collider.SIDE, SIDES[cloth.own?.side ?? collider.side ?? (open ? 'both' : 'outside')]);
+  record.setFloats(0, Collider.SIZE, sizesOf(collider));
+}
+
+/** What the kernel knows of a shape that is not a mesh. */
+function sizesOf(collider: ColliderModel): number[] {
+  if (collider.kind === 'ball') return [collider.radius];
+  if (collider.kind === 'box') return collider.size.map((side) => side / 2);
+  if (collider.kind === 'cylinder') return [collider.radius, collider.height / 2];
+  if (collider.kind === 'capsule') return [collider.radius, Math.max(0, collider.height / 2 - collider.radius)];
+  return [];
 }
 
 /** Writes how a cloth is touched: clearance, friction and bounce, which may change over a run. */
 export function writeTouch(memory: KernelMemory, address: number, touch: Touch, cloth: TouchedSurface): void {
-  const values = memory.floats(address, RECORD_WORDS);
+  const record = memory.records(address, Collider.BYTES);
   const friction = cloth.own?.friction ?? Math.sqrt(touch.friction * cloth.friction);
   const clearance = cloth.own?.clearance ?? touch.clearance;
-  values[1] = friction;
-  values[2] = friction * MOVING_SHARE;
-  values[3] = targetDistance(clearance, cloth.thickness);
-  values[22] = FACE_SHARE * clearance;
-  values[23] = touch.bounce ?? 0;
+  record.setFloat(0, Collider.STATIC_FRICTION, friction);
+  record.setFloat(0, Collider.MOVING_FRICTION, friction * MOVING_SHARE);
+  record.setFloat(0, Collider.TARGET, targetDistance(clearance, cloth.thickness));
+  record.setFloat(0, Collider.SPARED, FACE_SHARE * clearance);
+  record.setFloat(0, Collider.BOUNCE, touch.bounce ?? 0);
 }
 
 /** Sets where a collider was when the substep began and where it is at its end; `moving` when its shape moves besides. */
@@ -81,17 +87,15 @@ export function placeCollider(
   now: Pose,
   moving = before !== now,
 ): void {
-  const values = memory.floats(address, RECORD_WORDS);
-  values.set(now.center, 4);
-  values.set(now.rotation, 8);
-  memory.integers(address, RECORD_WORDS)[21] = moving ? 1 : 0;
-  values.set(before.center, 32);
-  values.set(before.rotation, 36);
+  const record = memory.records(address, Collider.BYTES);
+  record.setFloats(0, Collider.CENTRE, now.center);
+  record.setFloats(0, Collider.ROTATION, now.rotation);
+  record.setInteger(0, Collider.MOVES, moving ? 1 : 0);
+  record.setFloats(0, Collider.CENTRE_THEN, before.center);
+  record.setFloats(0, Collider.ROTATION_THEN, before.rotation);
   const [a, b] = [worldBox(box, now), before === now ? null : worldBox(box, before)];
-  for (let axis = 0; axis < 3; axis++) {
-    values[24 + axis] = b ? Math.min(a.low[axis]!, b.low[axis]!) : a.low[axis]!;
-    values[28 + axis] = b ? Math.max(a.high[axis]!, b.high[axis]!) : a.high[axis]!;
-  }
+  record.setFloats(0, Collider.LOW, b ? a.low.map((low, axis) => Math.min(low, b.low[axis]!)) : a.low);
+  record.setFloats(0, Collider.HIGH, b ? a.high.map((high, axis) => Math.max(high, b.high[axis]!)) : a.high);
 }
 
 /** A box around a collider in its own axes; null for an endless one. */

@@ -1,3 +1,11 @@
+import * as Contact from '@lumbra/kernel/layouts/contact/contact';
+import * as Candidate from '@lumbra/kernel/layouts/contact/candidate';
+import * as Feeler from '@lumbra/kernel/layouts/contact/feeler';
+import * as LocalPlace from '@lumbra/kernel/layouts/contact/localPlace';
+import * as Plane from '@lumbra/kernel/layouts/contact/plane';
+import * as SearchRecord from '@lumbra/kernel/layouts/contact/search';
+import * as SharpPair from '@lumbra/kernel/layouts/contact/sharpPair';
+import * as Point from '@lumbra/kernel/layouts/point';
 import { length } from '../../math/vector';
 import type { ColliderMesh } from './colliderMesh';
 import {
@@ -23,7 +31,6 @@ const WANTED_SUBSTEPS = 12;
 const MORE = 1.5;
 /** Cloth is stretched, so that its edges reach so many times as far as they are long. */
 const REACH_OF_EDGE = 1.2;
-const SEARCH_WORDS = 26;
 /** Room for this many pairs with sharp features at first; enlarged when it does not do. */
 const FIRST_PAIRS = 1024;
 /** A face and a feature may meet in two places. */
@@ -122,24 +129,33 @@ export class ContactSearch {
     pairs: number,
   ): number {
     const memory = this.#memory;
-    const address = memory.allocate(SEARCH_WORDS * 4);
-    const room = [points * 16, points, points * 32, edges.count * 8, faces.count * 12].map((bytes) =>
-      memory.allocate(bytes),
-    ) as [number, number, number, number, number];
-    const [planes, flags, pointList, edgeList, faceList] = room;
-    memory
-      .integers(address, SEARCH_WORDS)
-      .set([
-        ...[firstPoint * 16, points, edges.address, edges.count, faces.address, faces.count, planes, flags],
-        ...[pointList, 0, edgeList, 0, faceList, 0, 0, 0, record],
-      ]);
-    memory.floats(address, SEARCH_WORDS)[17] = longestEdge * REACH_OF_EDGE;
-    memory.integers(address, SEARCH_WORDS)[18] = surface;
+    const address = memory.allocate(SearchRecord.BYTES);
+    const words = {
+      FIRST_POINT: firstPoint * Point.BYTES,
+      POINT_COUNT: points,
+      EDGES: edges.address,
+      EDGE_COUNT: edges.count,
+      FACES: faces.address,
+      FACE_COUNT: faces.count,
+      PLANES: memory.allocate(points * Plane.BYTES),
+      FLAGS: memory.allocate(points),
+      POINTS_NEAR: memory.allocate(points * Candidate.BYTES),
+      EDGES_NEAR: memory.allocate(edges.count * Feeler.EDGE_BYTES),
+      FACES_NEAR: memory.allocate(faces.count * Feeler.FACE_BYTES),
+      COLLIDER: record,
+      SURFACE: surface,
+    };
+    memory.records(address, SearchRecord.BYTES).setWords(SearchRecord, words);
+    this.#setLongestEdge(address, longestEdge);
     this.#makeRoom(address, { points, edges, faces }, pairs);
-    // First the room: getting it may move the memory from under a view.
-    const locals = pairs > 0 ? memory.allocate(points * 48) : 0;
-    memory.integers(address, SEARCH_WORDS)[22] = locals;
+    const places = pairs > 0 ? memory.allocate(points * LocalPlace.BYTES) : 0;
+    memory.records(address, SearchRecord.BYTES).setInteger(0, SearchRecord.PLACES, places);
     return address;
+  }
+
+  #setLongestEdge(search: number, longestEdge: number): void {
+    const record = this.#memory.records(search, SearchRecord.BYTES);
+    record.setFloat(0, SearchRecord.LONGEST_EDGE, longestEdge * REACH_OF_EDGE);
   }
 
   /** Gives a search room for so many pairs with sharp features, and for all contacts. */
@@ -149,11 +165,11 @@ export class ContactSearch {
     pairs: number,
   ): void {
     const memory = this.#memory;
-    const list = memory.allocate(pairs * 8);
-    const contacts = memory.allocate((points + edges.count + faces.count + pairs * CONTACTS_PER_PAIR) * 64);
-    const words = memory.integers(address, SEARCH_WORDS);
-    words[14] = contacts;
-    words.set([pairs, list, 0], 19);
+    const list = memory.allocate(pairs * SharpPair.BYTES);
+    const most = points + edges.count + faces.count + pairs * CONTACTS_PER_PAIR;
+    const contacts = memory.allocate(most * Contact.BYTES);
+    const words = { CONTACTS: contacts, PAIR_ROOM: pairs, PAIRS: list, PAIR_COUNT: 0 };
+    memory.records(address, SearchRecord.BYTES).setWords(SearchRecord, words);
   }
 
   /** Lists which sharp features of a mesh what is near may come within so many m of. */
@@ -161,7 +177,7 @@ export class ContactSearch {
     const { run } = this.#memory;
     for (;;) {
       const found = run.gatherSharp(points, displacement, address, near, collider.travel);
-      if (found <= this.#memory.integers(address, SEARCH_WORDS)[19]!) return;
+      if (found <= this.#memory.records(address, SearchRecord.BYTES).integer(0, SearchRecord.PAIR_ROOM)) return;
       this.#makeRoom(address, feelers, Math.ceil(found * 1.5));
     }
   }
@@ -179,7 +195,7 @@ export class ContactSearch {
         const search = this.#searches[at++]!;
         Object.assign(search, { target, surface });
         write(search.record);
-        this.#memory.floats(search.address, SEARCH_WORDS)[17] = longestEdge * REACH_OF_EDGE;
+        this.#setLongestEdge(search.address, longestEdge);
         placeCollider(this.#memory, search.record, this.#colliders[i]!.box, pose, pose);
       }
     });
@@ -332,7 +348,7 @@ export class ContactSearch {
   }
 
   #setEdges(search: number, count: number): void {
-    this.#memory.integers(search, SEARCH_WORDS)[3] = count;
+    this.#memory.records(search, SearchRecord.BYTES).setInteger(0, SearchRecord.EDGE_COUNT, count);
   }
 
   /** Per collider, how many faces of cloth pass through its surface, and where one of them is. */

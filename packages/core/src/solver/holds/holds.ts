@@ -1,11 +1,14 @@
+import * as HoldRecord from '@lumbra/kernel/layouts/holds/hold';
+import * as TieRecord from '@lumbra/kernel/layouts/holds/tie';
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { Constraint } from '../constraints/constraint';
 import type { KernelMemory } from '../kernelMemory';
 import type { HoldModel, TieModel } from '../model';
 
-// Holds and ties in the kernel; the layouts are in kernel/assembly/hold.ts.
+// Holds and ties in the kernel.
 
-const HOLD_WORDS = 12;
-const TIE_WORDS = 12;
+const NORMAL = [HoldRecord.NORMAL_X, HoldRecord.NORMAL_Y, HoldRecord.NORMAL_Z];
+const CORNERS = [TieRecord.CORNER_0, TieRecord.CORNER_1, TieRecord.CORNER_2];
 /** What a strength just below 1 pulls with: the acceleration in 1/s² per m of distance is the square of this rate. */
 const FASTEST_RATE = 300;
 
@@ -66,9 +69,9 @@ export class Holds {
       (sum, cloth) => sum + cloth.ties.reduce((all, { points }) => all + points.length, 0),
       0,
     );
-    this.#carried = memory.allocate(holds * HOLD_WORDS * 4);
-    this.#drawn = memory.allocate(holds * HOLD_WORDS * 4);
-    this.#ties = memory.allocate(this.#tieCount * TIE_WORDS * 4);
+    this.#carried = memory.allocate(holds * HoldRecord.BYTES);
+    this.#drawn = memory.allocate(holds * HoldRecord.BYTES);
+    this.#ties = memory.allocate(this.#tieCount * TieRecord.BYTES);
     this.#writeTies(firstPointOf);
   }
 
@@ -114,19 +117,21 @@ export class Holds {
           const carries = strength >= 1 && free === 0;
           if (carries) taken.add(point);
           const at = carries
-            ? this.#carried + this.#carriedCount++ * HOLD_WORDS * 4
-            : this.#drawn + this.#drawnCount++ * HOLD_WORDS * 4;
-          this.#memory.integers(at, 1)[0] = (firstPoint + point) * 16;
-          const values = this.#memory.floats(at, HOLD_WORDS);
-          values[1] = carries ? 1 : giveOf(Math.min(strength, free > 0 ? 1 : 0.9999), h);
-          values[2] = free;
-          for (let axis = 0; axis < 3; axis++) values[3 + 4 * axis] = normals?.[i * 3 + axis] ?? 0;
+            ? this.#carried + this.#carriedCount++ * HoldRecord.BYTES
+            : this.#drawn + this.#drawnCount++ * HoldRecord.BYTES;
+          const record = this.#memory.records(at, HoldRecord.BYTES);
+          record.setInteger(0, HoldRecord.POINT, (firstPoint + point) * Point.BYTES);
+          record.setFloat(0, HoldRecord.GIVE, carries ? 1 : giveOf(Math.min(strength, free > 0 ? 1 : 0.9999), h));
+          record.setFloat(0, HoldRecord.SLACK, free);
+          NORMAL.forEach((field, axis) => record.setFloat(0, field, normals?.[i * 3 + axis] ?? 0));
+          const [from3, to3] = [start, end].map((places) => places.subarray(i * 3, i * 3 + 3)) as [
+            Float32Array,
+            Float32Array,
+          ];
+          record.setFloats(0, HoldRecord.FROM, from3);
+          record.setFloats(0, HoldRecord.TO, to3);
           let square = 0;
-          for (let axis = 0; axis < 3; axis++) {
-            values[4 + axis] = start[i * 3 + axis]!;
-            values[8 + axis] = end[i * 3 + axis]!;
-            square += (values[8 + axis]! - values[4 + axis]!) ** 2;
-          }
+          for (let axis = 0; axis < 3; axis++) square += (to3[axis]! - from3[axis]!) ** 2;
           if (carries) this.#fastest = Math.max(this.#fastest, Math.sqrt(square) / (to - from));
         });
       }
@@ -150,7 +155,7 @@ export class Holds {
     grip.from = grip.to = [0, 0, 0];
     if (!held || held.points.length <= grip.room) return;
     grip.room = held.points.length;
-    grip.address = this.#memory.allocate(grip.room * HOLD_WORDS * 4);
+    grip.address = this.#memory.allocate(grip.room * HoldRecord.BYTES);
   }
 
   /** Takes what is gripped so far from where it was gripped, x y z in m, over the next frame. */
@@ -162,16 +167,14 @@ export class Holds {
     const { held, address, from, to } = this.#grip;
     if (!held) return;
     const { firstPoint } = this.#cloths[held.cloth]!;
+    const records = this.#memory.records(address, HoldRecord.BYTES, held.points.length);
     held.points.forEach((point, i) => {
-      const at = address + i * HOLD_WORDS * 4;
-      this.#memory.integers(at, 1)[0] = (firstPoint + point) * 16;
-      const values = this.#memory.floats(at, HOLD_WORDS);
-      values[1] = giveOf(held.strengths[i]!, h);
-      values[2] = values[3] = values[7] = values[11] = 0;
-      for (let axis = 0; axis < 3; axis++) {
-        values[4 + axis] = held.places[i * 3 + axis]! + from[axis]!;
-        values[8 + axis] = held.places[i * 3 + axis]! + to[axis]!;
-      }
+      records.setInteger(i, HoldRecord.POINT, (firstPoint + point) * Point.BYTES);
+      records.setFloat(i, HoldRecord.GIVE, giveOf(held.strengths[i]!, h));
+      for (const field of [HoldRecord.SLACK, ...NORMAL]) records.setFloat(i, field, 0);
+      const moved = (by: readonly number[]) => by.map((far, axis) => held.places[i * 3 + axis]! + far);
+      records.setFloats(i, HoldRecord.FROM, moved(from));
+      records.setFloats(i, HoldRecord.TO, moved(to));
     });
     this.#grip.from = to;
   }
@@ -202,30 +205,33 @@ export class Holds {
   }
 
   #writeTies(firstPointOf: ReadonlyMap<string, number>): void {
+    const records = this.#memory.records(this.#ties, TieRecord.BYTES, this.#tieCount);
     let n = 0;
     for (const { firstPoint, ties } of this.#cloths) {
       for (const { points, to, corners, weights } of ties) {
         const other = firstPointOf.get(to)!;
         points.forEach((point, i) => {
-          const at = this.#ties + n++ * TIE_WORDS * 4;
-          const offsets = [firstPoint + point, ...[0, 1, 2].map((corner) => other + corners[i * 3 + corner]!)];
-          this.#memory.integers(at, 4).set(offsets.map((offset) => offset * 16));
-          const values = this.#memory.floats(at, TIE_WORDS);
-          values.set(weights.subarray(i * 3, i * 3 + 3), 4);
+          records.setInteger(n, TieRecord.POINT, (firstPoint + point) * Point.BYTES);
+          CORNERS.forEach((field, corner) => {
+            records.setInteger(n, field, (other + corners[i * 3 + corner]!) * Point.BYTES);
+          });
+          records.setFloats(n, TieRecord.WEIGHT_0, weights.subarray(i * 3, i * 3 + 3));
+          n++;
         });
       }
     }
   }
 
   #setTies(time: number, h: number): void {
+    const records = this.#memory.records(this.#ties, TieRecord.BYTES, this.#tieCount);
     let n = 0;
     for (const { ties } of this.#cloths) {
       for (const { points, strengthsAt, lengthsAt } of ties) {
         const [strengths, lengths] = [strengthsAt(time), lengthsAt(time)];
         points.forEach((_, i) => {
-          const values = this.#memory.floats(this.#ties + n++ * TIE_WORDS * 4, TIE_WORDS);
-          values[7] = giveOf(strengths[i]!, h);
-          values[8] = lengths[i]!;
+          records.setFloat(n, TieRecord.GIVE, giveOf(strengths[i]!, h));
+          records.setFloat(n, TieRecord.LENGTH, lengths[i]!);
+          n++;
         });
       }
     }

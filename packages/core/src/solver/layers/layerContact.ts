@@ -1,3 +1,9 @@
+import { CROSSING_WORDS } from './crossingWords';
+import * as Crossing from '@lumbra/kernel/layouts/layers/crossing';
+import * as Pair from '@lumbra/kernel/layouts/layers/featurePair';
+import * as Block from '@lumbra/kernel/layouts/layers/layerBlock';
+import * as ZoneSum from '@lumbra/kernel/layouts/layers/zoneSum';
+import * as Point from '@lumbra/kernel/layouts/point';
 import type { KernelMemory } from '../kernelMemory';
 import type { LayeredCloth } from './layeredCloth';
 import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
@@ -26,8 +32,6 @@ export interface LayerCounts {
   forbidTime: number;
 }
 
-const BLOCK_WORDS = 36;
-const PAIR_BYTES = 64;
 /** Room for this many pairs a point at first; doubled when it does not do. */
 const PAIRS_PER_POINT = 8;
 /** A substep gets this many rounds of forbidding crossings and enlarging balls before it is taken back. */
@@ -79,27 +83,48 @@ export class LayerContact {
     this.#memory = memory;
     this.#count = count;
     this.#points = addresses.points;
-    const perPoint = () => memory.allocate((count + 1) * 16);
+    const perPoint = () => memory.allocate((count + 1) * Point.BYTES);
     const [centre, plan, scratch, rest] = [perPoint(), perPoint(), perPoint(), perPoint()];
     const forest = (this.#forest = writeForest(memory, cloths));
     this.#rest = rest;
     writeRest(memory, rest, cloths);
     this.#meetings = addMeetings(memory, meeting.cloths, meeting.pairs);
-    this.#block = memory.allocate(BLOCK_WORDS * 4);
+    this.#block = memory.allocate(Block.BYTES);
     const room = (bytes: number) => memory.allocate(bytes);
     const tangled = room(count + 1);
     this.#untangle = new Untangle(memory, cloths, count, { ...addresses, tangled });
-    const values = [
-      ...[addresses.points, addresses.displacement, addresses.residual, centre, plan, scratch, rest],
-      ...[writeRings(memory, cloths, count), writeFaces(memory, cloths, count)],
-      ...[forest.triangles, forest.nodes, forest.parents, forest.cloths],
-      ...[0, 0, room(memory.run.taskBytes(cloths.length))],
-      ...[perPoint(), room(count + 1), room((count + 1) * 4), room((count + 1) * 32)],
-      ...[room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * 20)), room(forest.triangleCount)],
-      ...[count, forest.triangleCount, forest.nodeCount, cloths.length, 0, tangled, addresses.start],
-      ...[perPoint(), this.#meetings, writeSewn(memory, cloths, count)],
-    ];
-    memory.integers(this.#block, BLOCK_WORDS).set(values);
+    const words = {
+      POINTS: addresses.points,
+      DISPLACEMENT: addresses.displacement,
+      RESIDUAL: addresses.residual,
+      START: addresses.start,
+      CENTRE: centre,
+      PLAN: plan,
+      SCRATCH: scratch,
+      REST: rest,
+      RINGS: writeRings(memory, cloths, count),
+      FACES: writeFaces(memory, cloths, count),
+      TRIANGLES: forest.triangles,
+      NODES: forest.nodes,
+      PARENTS: forest.parents,
+      CLOTHS: forest.cloths,
+      TASKS: room(memory.run.taskBytes(cloths.length)),
+      ESCAPED: perPoint(),
+      FLAGS: room(count + 1),
+      ZONES: room((count + 1) * 4),
+      ZONE_SUMS: room((count + 1) * ZoneSum.BYTES),
+      TOUCHED: room(Math.max(forest.triangleCount * 4, CROSSINGS_LISTED * Crossing.BYTES)),
+      FACE_FLAGS: room(forest.triangleCount),
+      POINT_COUNT: count,
+      TRIANGLE_COUNT: forest.triangleCount,
+      NODE_COUNT: forest.nodeCount,
+      CLOTH_COUNT: cloths.length,
+      TANGLED: tangled,
+      SETTLED: perPoint(),
+      MEETINGS: this.#meetings,
+      SEWN: writeSewn(memory, cloths, count),
+    };
+    memory.records(this.#block, Block.BYTES).setWords(Block, words);
     this.#makeLists(Math.max(4096, count * PAIRS_PER_POINT));
   }
 
@@ -181,12 +206,17 @@ export class LayerContact {
     const { run } = this.#memory;
     const blocks = run.blocksFor(capacity);
     const room = (bytes: number) => this.#memory.allocate(bytes);
-    const [pairs, spare] = [room(capacity * PAIR_BYTES), room(blocks * run.blockBytes())];
+    const [pairs, spare] = [room(capacity * Pair.BYTES), room(blocks * run.blockBytes())];
     const [links, notes, sifted] = [room(blocks * 4), room(capacity * 4), room(capacity * 4)];
-    const block = this.#memory.integers(this.#block, BLOCK_WORDS);
-    block.set([pairs, spare], 13);
-    block[26] = capacity;
-    block.set([links, blocks, notes, sifted], 32);
+    this.#memory.records(this.#block, Block.BYTES).setWords(Block, {
+      PAIRS: pairs,
+      SPARE: spare,
+      PAIR_CAPACITY: capacity,
+      LINKS: links,
+      BLOCK_CAPACITY: blocks,
+      NOTES: notes,
+      SIFTED: sifted,
+    });
     this.setLists();
   }
 
@@ -250,7 +280,8 @@ export class LayerContact {
     const places = new Float32Array(shown * 3);
     for (let i = 0; i < shown; i++) {
       for (let axis = 0; axis < 3; axis++) {
-        places[i * 3 + axis] = 0.5 * (points[listed[i * 5]! / 4 + axis]! + points[listed[i * 5 + 1]! / 4 + axis]!);
+        const of = (end: number) => points[listed[i * CROSSING_WORDS + end]! / 4 + axis]!;
+        places[i * 3 + axis] = 0.5 * (of(0) + of(1));
       }
     }
     return { count, places };
@@ -260,8 +291,8 @@ export class LayerContact {
   #listCrossings(): { count: number; listed: Uint32Array } {
     this.invalidate();
     const count = this.#memory.run.countCrossings(CROSSINGS_LISTED);
-    const touched = this.#memory.integers(this.#block, BLOCK_WORDS)[20]!;
-    return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * 5) };
+    const touched = this.#memory.records(this.#block, Block.BYTES).integer(0, Block.TOUCHED);
+    return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * CROSSING_WORDS) };
   }
 
   /**

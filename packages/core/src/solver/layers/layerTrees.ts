@@ -1,3 +1,7 @@
+import * as ClothRecord from '@lumbra/kernel/layouts/layers/layerCloth';
+import * as Node from '@lumbra/kernel/layouts/layers/layerNode';
+import * as Triangle from '@lumbra/kernel/layouts/layers/layerTriangle';
+import * as Point from '@lumbra/kernel/layouts/point';
 import { scaleOf } from '../../fabric/faceScales';
 import { boxTree } from '../../mesh/boxTree';
 import type { Mesh } from '../../mesh/mesh';
@@ -5,15 +9,12 @@ import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { facesAround, ringsOf, type PointLists } from '../../mesh/pointLists';
 import { topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
+import type { Records } from '../records';
 import type { LayeredCloth } from './layeredCloth';
 
-// What kernel/assembly/layers reads of the cloths: trees of boxes, neighbours, and rest places. Written once; the layouts
-// are in kernel/assembly/layers/data.ts.
+// What kernel/assembly/layers reads of the cloths: trees of boxes, neighbours, and rest places. Written once.
 
-const NODE_WORDS = 16;
-const CLOTH_WORDS = 8;
-/** Marks a triangle that passes through its own cloth. */
-const PASSES = 64;
+const CORNERS = [Triangle.CORNER_0, Triangle.CORNER_1, Triangle.CORNER_2];
 /** Cloths lie this far apart at rest, in m: what is near in one is not near what is cut alike in another. */
 const APART = 64;
 
@@ -41,15 +42,13 @@ const edgeLengths = oncePerMesh((mesh): Float64Array => {
 export function writeRest(memory: KernelMemory, address: number, cloths: readonly LayeredCloth[]): void {
   for (const [c, { rest, firstPoint, points, thickness }] of cloths.entries()) {
     const places = restPositions(rest);
-    const values = memory.floats(address + firstPoint * 16, points * 4);
+    const records = memory.records(address + firstPoint * Point.BYTES, Point.BYTES, points);
     // The height of a triangle is at least about half of its shortest edge on meshes fit for cloth.
     // Beside a fold they are nearer the sharper it is.
     const dense = rest.folds || edgeLengths(rest)[0]! < 4.5 * thickness ? 1 : 0;
     for (let i = 0; i < points; i++) {
-      values[i * 4] = places[i * 3]!;
-      values[i * 4 + 1] = places[i * 3 + 1]! + c * APART;
-      values[i * 4 + 2] = places[i * 3 + 2]!;
-      values[i * 4 + 3] = dense;
+      records.setFloats(i, 0, [places[i * 3]!, places[i * 3 + 1]! + c * APART, places[i * 3 + 2]!]);
+      records.setFloat(i, Point.DENSE, dense);
     }
   }
 }
@@ -78,7 +77,7 @@ function writeLists(
 /** Each point and its neighbours along edges, as byte offsets. */
 export function writeRings(memory: KernelMemory, cloths: readonly LayeredCloth[], count: number): number {
   const lists = cloths.map(({ rest, firstPoint }) => ({ lists: ringsOf(rest), first: firstPoint }));
-  return writeLists(memory, lists, count, 16);
+  return writeLists(memory, lists, count, Point.BYTES);
 }
 
 /** The triangles around each point, numbered over all cloths. */
@@ -104,22 +103,23 @@ export interface Forest {
 /** The tree of a cloth, on its rest shape, with one face in each leaf. */
 const restTree = oncePerMesh((rest) => boxTree({ ...rest, positions: restPositions(rest) }, 1));
 
-/** One tree a cloth; the layouts are in kernel/assembly/layers/data.ts. */
+/** One tree a cloth. */
 export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[]): Forest {
   const trees = cloths.map(({ rest }) => restTree(rest));
   const triangleCount = cloths.reduce((sum, { rest }) => sum + rest.triangles.length / 3, 0);
   const nodeCount = trees.reduce((sum, tree) => sum + tree.nodeCount, 0);
   const forest = {
-    triangles: memory.allocate(triangleCount * 32),
-    nodes: memory.allocate(nodeCount * NODE_WORDS * 4),
+    triangles: memory.allocate(triangleCount * Triangle.BYTES),
+    nodes: memory.allocate(nodeCount * Node.BYTES),
     parents: memory.allocate(nodeCount * 4),
-    cloths: memory.allocate(cloths.length * CLOTH_WORDS * 4),
+    cloths: memory.allocate(cloths.length * ClothRecord.BYTES),
     triangleCount,
     nodeCount,
   };
-  const nodes = memory.integers(forest.nodes, nodeCount * NODE_WORDS);
+  const nodes = memory.records(forest.nodes, Node.BYTES, nodeCount);
   const parents = new Int32Array(memory.integers(forest.parents, nodeCount).buffer, forest.parents, nodeCount);
-  const records = memory.integers(forest.triangles, triangleCount * 8);
+  const records = memory.records(forest.triangles, Triangle.BYTES, triangleCount);
+  const clothRecords = memory.records(forest.cloths, ClothRecord.BYTES, cloths.length);
   let [firstFace, firstNode] = [0, 0];
   cloths.forEach((cloth, c) => {
     const tree = trees[c]!;
@@ -127,15 +127,14 @@ export function writeForest(memory: KernelMemory, cloths: readonly LayeredCloth[
     writeTriangles(records, cloth, c, firstFace);
     parents[firstNode] = -1;
     for (let node = 0; node < tree.nodeCount; node++) {
-      const at = (firstNode + node) * NODE_WORDS;
       const leaf = tree.count[node]! > 0;
       const face = firstFace + tree.faces[tree.first[node]!]!;
-      nodes[at + 3] = leaf ? face : firstNode + tree.first[node]!;
-      nodes[at + 7] = leaf ? 1 : 0;
-      if (leaf) records[face * 8 + 6] = firstNode + node;
+      nodes.setInteger(firstNode + node, Node.FIRST, leaf ? face : firstNode + tree.first[node]!);
+      nodes.setInteger(firstNode + node, Node.LEAF, leaf ? 1 : 0);
+      if (leaf) records.setInteger(face, Triangle.LEAF, firstNode + node);
       else for (const child of [0, 1]) parents[firstNode + tree.first[node]! + child] = firstNode + node;
     }
-    memory.integers(forest.cloths + c * 32, CLOTH_WORDS).set([firstPoint, cloth.points, firstNode, 0]);
+    clothRecords.setWords(ClothRecord, { FIRST_POINT: firstPoint, POINT_COUNT: cloth.points, ROOT: firstNode }, c);
     firstFace += rest.triangles.length / 3;
     firstNode += tree.nodeCount;
   });
@@ -152,25 +151,26 @@ export function setDistances(
   let firstFace = 0;
   cloths.forEach(({ rest, thickness, farthest, friction, scales, passing }, c) => {
     const faces = rest.triangles.length / 3;
-    const numbers = memory.floats(triangles + firstFace * 32, faces * 8);
-    const flags = memory.integers(triangles + firstFace * 32, faces * 8);
+    const own = memory.records(triangles + firstFace * Triangle.BYTES, Triangle.BYTES, faces);
     for (let face = 0; face < faces; face++) {
-      const at = face * 8;
-      numbers[at + 4] = (thickness / 2) * scaleOf(scales, 'thickness', face);
-      numbers[at + 5] = Math.sqrt(friction * scaleOf(scales, 'friction', face));
-      flags[at + 3] = (flags[at + 3]! & ~PASSES) | (passing?.[face] === 1 ? PASSES : 0);
+      own.setFloat(face, Triangle.HALF_THICKNESS, (thickness / 2) * scaleOf(scales, 'thickness', face));
+      own.setFloat(face, Triangle.GRIP, Math.sqrt(friction * scaleOf(scales, 'friction', face)));
+      const owned = own.integer(face, Triangle.FLAGS) & ~Triangle.PASSES;
+      own.setInteger(face, Triangle.FLAGS, owned | (passing?.[face] === 1 ? Triangle.PASSES : 0));
     }
     // The middle one: a single sliver must not shorten how far the whole cloth is looked ahead for.
     const lengths = edgeLengths(rest);
     const spacing = lengths[lengths.length >> 1]!;
-    memory.floats(records + c * 32, CLOTH_WORDS).set([farthest, spacing], 4);
+    const record = memory.records(records, ClothRecord.BYTES, cloths.length);
+    record.setFloat(c, ClothRecord.FARTHEST, farthest);
+    record.setFloat(c, ClothRecord.SPACING, spacing);
     firstFace += faces;
   });
 }
 
 /** Every point and edge belongs to the first triangle that has it, so that each pair of features is met once. */
 function writeTriangles(
-  records: Uint32Array,
+  records: Records,
   { rest, firstPoint, points }: LayeredCloth,
   cloth: number,
   firstFace: number,
@@ -179,17 +179,16 @@ function writeTriangles(
   const pointTaken = new Uint8Array(points);
   const edgeTaken = new Uint8Array(t.edgeCount);
   for (let face = 0; face < rest.triangles.length / 3; face++) {
-    const at = (firstFace + face) * 8;
     let owned = 0;
-    for (let corner = 0; corner < 3; corner++) {
+    CORNERS.forEach((field, corner) => {
       const point = rest.triangles[face * 3 + corner]!;
       const edge = t.faceEdges[face * 3 + corner]!;
-      records[at + corner] = (firstPoint + point) * 16;
-      if (!pointTaken[point]) owned |= 1 << corner;
-      if (!edgeTaken[edge]) owned |= 8 << corner;
+      records.setInteger(firstFace + face, field, (firstPoint + point) * Point.BYTES);
+      if (!pointTaken[point]) owned |= Triangle.OWNS_CORNER << corner;
+      if (!edgeTaken[edge]) owned |= Triangle.OWNS_EDGE << corner;
       pointTaken[point] = edgeTaken[edge] = 1;
-    }
-    records[at + 3] = owned;
-    records[at + 7] = cloth;
+    });
+    records.setInteger(firstFace + face, Triangle.FLAGS, owned);
+    records.setInteger(firstFace + face, Triangle.CLOTH, cloth);
   }
 }

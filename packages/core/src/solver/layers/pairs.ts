@@ -1,9 +1,8 @@
+import * as Meeting from '@lumbra/kernel/layouts/layers/meeting';
 import type { KernelMemory } from '../kernelMemory';
 import type { PairModel } from '../model';
 
 // Who touches whom, and how, as the kernel reads it.
-
-const ENTRY_WORDS = 4;
 
 /** What is said of two things, in whichever order. */
 export function pairOf(pairs: readonly PairModel[] | undefined, a: string, b: string): PairModel | undefined {
@@ -18,13 +17,13 @@ export interface MeetingCloth {
   given?: boolean;
 }
 
-/** Writes how each cloth meets each; the layout is in kernel/assembly/layers/data.ts. Returns its address. */
+/** Writes how each cloth meets each. Returns its address. */
 export function addMeetings(
   memory: KernelMemory,
   cloths: readonly MeetingCloth[],
   pairs: readonly PairModel[] | undefined,
 ): number {
-  const address = memory.allocate(cloths.length * cloths.length * ENTRY_WORDS * 4);
+  const address = memory.allocate(cloths.length * cloths.length * Meeting.BYTES);
   setMeetings(memory, address, cloths, pairs);
   return address;
 }
@@ -36,15 +35,15 @@ export function setMeetings(
   cloths: readonly MeetingCloth[],
   pairs: readonly PairModel[] | undefined,
 ): void {
-  const words = cloths.length * cloths.length * ENTRY_WORDS;
-  const [integers, numbers] = [memory.integers(address, words), memory.floats(address, words)];
+  const records = memory.records(address, Meeting.BYTES, cloths.length * cloths.length);
   cloths.forEach((a, i) =>
     cloths.forEach((b, j) => {
-      const at = (i * cloths.length + j) * ENTRY_WORDS;
+      const record = i * cloths.length + j;
       const pair = i === j ? undefined : pairOf(pairs, a.id, b.id);
       const other = !(a.given && b.given) && (pair?.touches ?? true);
-      integers[at] = (i === j ? a.touchesItself : other) ? 1 : 0;
-      numbers.set([pair?.clearance ?? -1, pair?.friction ?? -1], at + 1);
+      records.setInteger(record, Meeting.TOUCHES, (i === j ? a.touchesItself : other) ? 1 : 0);
+      records.setFloat(record, Meeting.DISTANCE, pair?.clearance ?? -1);
+      records.setFloat(record, Meeting.FRICTION, pair?.friction ?? -1);
     }),
   );
 }

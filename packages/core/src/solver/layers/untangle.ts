@@ -1,3 +1,5 @@
+import { CROSSING_WORDS } from './crossingWords';
+import * as Point from '@lumbra/kernel/layouts/point';
 import { cross, dot, length, type Vector3 } from '../../math/vector';
 import { topology } from '../../mesh/topology';
 import type { KernelMemory } from '../kernelMemory';
@@ -70,7 +72,7 @@ export class Untangle {
     flags.fill(0);
     if (listed.length === 0) return 0;
     const { neighbours } = this.#lookAround();
-    let wave = new Set([...listed].map((offset) => offset / 16));
+    let wave = new Set([...listed].map((offset) => offset / Point.BYTES));
     for (let ring = 0; ring <= MARKED_RINGS; ring++) {
       for (const point of wave) flags[point] = 1;
       wave = new Set([...wave].flatMap((point) => neighbours[point]!));
@@ -89,8 +91,8 @@ export class Untangle {
       sum.count++;
       sums.set(point, sum);
     };
-    for (let i = 0; i < listed.length; i += 5) {
-      const [p, q, a, b, c] = [0, 1, 2, 3, 4].map((k) => listed[i + k]! / 16) as [
+    for (let i = 0; i < listed.length; i += CROSSING_WORDS) {
+      const [p, q, a, b, c] = [0, 1, 2, 3, 4].map((k) => listed[i + k]! / Point.BYTES) as [
         number,
         number,
         number,
@@ -106,7 +108,7 @@ export class Untangle {
   }
 
   #at(point: number): Vector3 {
-    const p = this.#memory.floats(this.#addresses.points + point * 16, 3);
+    const p = this.#memory.points(this.#addresses.points, point, 1);
     return [p[0]!, p[1]!, p[2]!];
   }
 

@@ -31,12 +31,12 @@ export function measureCloths(
   for (const { model, fabric, scales, firstPoint, points, flat, inverseMasses } of cloths) {
     // What is given is not what this run made.
     if (model.given) continue;
-    const velocity = memory.floats(addresses.velocity + firstPoint * 16, points * 4);
+    const velocity = memory.points(addresses.velocity, firstPoint, points);
     for (let i = 0; i < points; i++) {
       const square = velocity[i * 4]! ** 2 + velocity[i * 4 + 1]! ** 2 + velocity[i * 4 + 2]! ** 2;
       if (inverseMasses[i]! > 0) kineticEnergy += (0.5 * square) / inverseMasses[i]!;
     }
-    const positions = memory.floats(addresses.points + firstPoint * 16, points * 4);
+    const positions = memory.points(addresses.points, firstPoint, points);
     const earlier = before?.subarray(firstPoint * 4, (firstPoint + points) * 4);
     for (let i = 0; earlier && i < points * 4; i += 4) {
       const moved =
