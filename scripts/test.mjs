@@ -19,10 +19,6 @@ function run(command, args) {
 }
 
 /** A check without tests of its own counts as one. */
-function check(command, ...args) {
-  count(run(command, args), command, args);
-}
-
 function count(fine, command, args) {
   if (fine) passed++;
   else {
@@ -31,7 +27,7 @@ function count(fine, command, args) {
   }
 }
 
-/** Checks side by side, each with a thread of its own; what they say is printed when they end. */
+/** Checks side by side, as linting takes one of two cores for longer than all others take the other; what they say is printed when they end. */
 async function checksTogether(all) {
   const ended = all.map(
     ([command, ...args]) =>
@@ -103,6 +99,7 @@ if (!run('npm', ['run', '-s', 'build:parts'])) process.exit(1);
 await checksTogether([
   ['npm', 'run', '-s', 'lint'],
   ['sh', '-c', 'npm run -s format:check && npm run -s rules && npm run -s typecheck && npm run -s schema -- --check'],
+  ['npm', 'run', '-s', 'build:app'],
 ]);
 runner(
   'unit.json',
@@ -116,7 +113,6 @@ runner(
     `--outputFile.json=${path.join(reports, 'unit.json')}`,
   ],
 );
-check('npm', 'run', '-s', 'build:app');
 runner(
   'e2e.json',
   (report) => ({

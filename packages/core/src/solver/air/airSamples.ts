@@ -14,7 +14,7 @@ const LOOKS = 4;
 const QUIET_LOOKS = 2;
 const QUIET = 0.02;
 
-/** What air does at each point, asked a few times a frame and kept in the kernel's memory: layouts in kernel/assembly/air.ts. */
+/** What air does at each point, asked a few times a frame and kept in the kernel's memory. */
 export class AirSamples {
   /** Addresses; 0 where nothing of the kind is there. */
   readonly velocities: number;
