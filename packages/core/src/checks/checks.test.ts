@@ -22,7 +22,7 @@ import type { Seam } from '../pattern/schema';
 import { writeMask } from '../shot/masks';
 import { readShot } from '../shot/readShot';
 import type { Cloth, Shot, Thing } from '../shot/schema';
-import type { Assets } from '../shot/shapes';
+import { shapeMesh, type Assets } from '../shot/shapes';
 import { checkShot, mendFinding } from '.';
 
 enablePatches();
@@ -90,6 +90,18 @@ const sewn = (seams: Seam[], right = panel('r', 0.4, 0.5, { position: [0.401, 0,
   });
 const seam = (a: Seam['a'], b: Seam['b'], turned = false): Seam => ({ id: 's', a, b, turned });
 
+/** Two panels so many m apart that are sewn, both pinned along their tops, on a mount. */
+function pinnedAlongTheTop(gap: number): Shot {
+  const shot = sewn([seam(side('l', 1), side('r', 3))], panel('r', 0.4, 0.5, { position: [0.4 + gap, 0, 0] }));
+  const hood = shot.things[0] as Cloth;
+  const { positions } = shapeMesh(hood.shape, new Map());
+  const points = Array.from({ length: positions.length / 3 }, (_, i) => i);
+  const top = points.filter((i) => positions[i * 3 + 1]! > 0.249);
+  const bar = createMount({ id: 'bar', name: 'Bar' });
+  const pinned = { ...hood, pinSets: [createPinSet({ name: 'Top', points: top, rides: 'bar' })] };
+  return { ...shot, things: [pinned, bar, ground] };
+}
+
 const CASES: Case[] = [
   {
     check: 'seams-turned',
@@ -117,6 +129,11 @@ const CASES: Case[] = [
         position: [0.4, 1, 0],
       }),
     ]),
+  },
+  {
+    check: 'seams-held-apart',
+    text: /Seam 1 of Hood cannot close: both of its sides are held, up to 20 mm apart/,
+    shot: pinnedAlongTheTop(0.02),
   },
   {
     check: 'given-motion',
@@ -399,6 +416,19 @@ describe('checks before a run', () => {
       ).toEqual([]);
     },
   );
+
+  it('let seams be whose sides are held where they meet, or held by one side', () => {
+    const apart = (shot: Shot) =>
+      checkShot(shot, new Map(), none).filter(({ check }) => check === 'seams-held-apart').length;
+    expect(apart(pinnedAlongTheTop(0.0005))).toBe(0);
+    expect(apart(pinnedAlongTheTop(0.01))).toBe(1);
+    const oneSide = pinnedAlongTheTop(0.01);
+    const [hood, ...others] = oneSide.things as [Cloth, ...Thing[]];
+    const { positions } = shapeMesh(hood.shape, new Map());
+    const sets = hood.pinSets.map((set) => ({ ...set, points: set.points.filter((i) => positions[i * 3]! < 0.2) }));
+    expect(sets[0]!.points.length).toBeGreaterThan(3);
+    expect(apart({ ...oneSide, things: [{ ...hood, pinSets: sets }, ...others] })).toBe(0);
+  });
 
   it('say what hinders a run, which can be made with all the rest', () => {
     for (const { check, shot, assets: own = [] } of CASES) {

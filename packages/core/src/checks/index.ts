@@ -25,6 +25,7 @@ import { oddSize } from './oddSize';
 import { pleatsTooCoarse } from './pleatsTooCoarse';
 import { releases } from './releases';
 import { seamsGathered } from './seamsGathered';
+import { seamsHeldApart } from './seamsHeldApart';
 import { seamsThrough } from './seamsThrough';
 import { seamsTurned } from './seamsTurned';
 import { startsCrossed } from './startsCrossed';
@@ -49,6 +50,7 @@ export const CHECKS: readonly Check[] = [
   crowdedEdges,
   seamsTurned,
   seamsThrough,
+  seamsHeldApart,
   bordersOpen,
   oddSize,
   tooCoarse,
