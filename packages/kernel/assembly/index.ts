@@ -14,18 +14,18 @@ export { addEddies } from './eddies';
 export { gatherContacts } from './contact/gather';
 export { nearContacts } from './contact/near';
 export { gatherSharp, isSharpOutdated, nearSharp } from './contact/sharp';
-export { countPierced, piercedCoordinate } from './contact/pierced';
+export { countPierced } from './contact/pierced';
 export { solveContacts } from './contact/solve';
 export { throwBack } from './contact/throwBack';
-export { deepestContact, deepestCoordinate } from './contact/deepest';
+export { deepestContact } from './contact/deepest';
 export { deformMesh } from './meshDistance';
 export { setLayerData } from './layers/data';
 export { taskBytes } from './layers/descent';
 export { blockBytes, blocksFor } from './layers/listing';
 export { makePlan, listEscaped } from './layers/trust';
-export { queryLayers, extendLayers, pairsBesides } from './layers/query';
+export { queryLayers, extendLayers } from './layers/query';
 export { keepLayersApart } from './layers/keepApart';
-export { forbidCrossing, takeSplitCount, takeZoneCount } from './layers/forbidCrossing';
+export { forbidCrossing } from './layers/forbidCrossing';
 export { countCrossings } from './layers/crossings';
 
 /** First byte after the module's own data, where core may lay out its arrays. */

@@ -126,25 +126,20 @@ export interface KernelFunctions {
   isSharpOutdated(p: number, d: number, search: number, near: number, travel: number): boolean;
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
-  piercedCoordinate(axis: number): number;
   solveContacts(p: number, d: number, e: number, start: number, search: number, push: number): number;
   deepestContact(p: number, e: number, search: number): number;
-  deepestCoordinate(axis: number): number;
   setLayerData(block: number): void;
   taskBytes(clothCount: number): number;
   blocksFor(pairCount: number): number;
   blockBytes(): number;
   makePlan(least: number, most: number): number;
   queryLayers(horizon: number): number;
-  pairsBesides(): number;
   listEscaped(step: number): number;
   extendLayers(count: number, step: number, horizon: number): void;
   keepLayersApart(step: number, push: number): number;
   forbidCrossing(step: number): number;
   throwBack(p: number, v: number, search: number, rate: number): number;
   deformMesh(mesh: number, share: number): void;
-  takeSplitCount(): number;
-  takeZoneCount(): number;
   countCrossings(most: number): number;
 }
 

@@ -6,20 +6,10 @@ import { nearContacts } from './near';
 import * as Contact from '../../layouts/contact/contact';
 import * as Search from '../../layouts/contact/search';
 
-let deepestPlace: v128 = f32x4.splat(0);
-
-/** A coordinate of where the last `deepestContact` was, in m. */
-export function deepestCoordinate(axis: i32): f32 {
-  return axis == 0
-    ? f32x4.extract_lane(deepestPlace, 0)
-    : axis == 1
-      ? f32x4.extract_lane(deepestPlace, 1)
-      : f32x4.extract_lane(deepestPlace, 2);
-}
-
 /**
  * The deepest that cloth is inside the collider, in m: how far beyond its surface, clearance not counted. Negative when it
- * keeps off everywhere; -1 when it is nowhere near. Uses the search, which must gather anew afterwards.
+ * keeps off everywhere; -1 when it is nowhere near. The search
+ * keeps where it is. Uses the search, which must gather anew afterwards.
  */
 export function deepestContact(points: usize, residual: usize, search: usize): f64 {
   const collider = <usize>load<u32>(search, Search.COLLIDER);
@@ -38,7 +28,7 @@ export function deepestContact(points: usize, residual: usize, search: usize): f
     measure(collider, place, 0.05);
     if (-distance <= deepest) continue;
     deepest = -distance;
-    deepestPlace = place;
+    v128.store(search, place, Search.FOUND_AT);
   }
   return deepest;
 }

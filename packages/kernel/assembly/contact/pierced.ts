@@ -11,18 +11,7 @@ import * as SurfaceTriangle from '../../layouts/contact/surfaceTriangle';
 // Counts where cloth passes through the surface of a collider, which is a mesh or lies a mesh just below: exactly, by edges through triangles both ways, and sharing nothing with
 // contact but the list of faces that are near and the tree of boxes.
 
-let piercedPlace: v128 = f32x4.splat(0);
-
-/** A coordinate of where the last `countPierced` found the first face, in m. */
-export function piercedCoordinate(axis: i32): f32 {
-  return axis == 0
-    ? f32x4.extract_lane(piercedPlace, 0)
-    : axis == 1
-      ? f32x4.extract_lane(piercedPlace, 1)
-      : f32x4.extract_lane(piercedPlace, 2);
-}
-
-/** How many faces of the cloth pass through the surface of a collider. Uses the search, which must gather anew afterwards. */
+/** How many faces of the cloth pass through the surface of a collider; the search keeps where the first is. Uses it, which must gather anew afterwards. */
 export function countPierced(points: usize, residual: usize, search: usize): i32 {
   const collider = <usize>load<u32>(search, Search.COLLIDER);
   if (load<u32>(collider, Collider.MESH) == 0) return 0;
@@ -37,7 +26,7 @@ export function countPierced(points: usize, residual: usize, search: usize): i32
       b = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_1))),
       c = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_2)));
     if (!meetsSurface(mesh, a, b, c)) continue;
-    if (pierced == 0) piercedPlace = i;
+    if (pierced == 0) v128.store(search, i, Search.FOUND_AT);
     pierced++;
   }
   return pierced;

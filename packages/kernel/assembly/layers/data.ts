@@ -38,9 +38,31 @@ export let tangled: usize = 0;
 export let sewn: usize = 0;
 export let notes: usize = 0;
 export let sifted: usize = 0;
+export let wakes: usize = 0;
 
 /** Where core wrote all that. */
 export let dataBlock: usize = 0;
+
+// What changes from one call to the next lies in the block.
+
+// @ts-ignore: decorator
+@inline
+export function pairTotal(): i32 {
+  return load<i32>(dataBlock, Block.PAIR_TOTAL);
+}
+
+// @ts-ignore: decorator
+@inline
+export function sortedPairs(): i32 {
+  return load<i32>(dataBlock, Block.SORTED_PAIRS);
+}
+
+/** Adds to a number of the block. */
+// @ts-ignore: decorator
+@inline
+export function countIn(field: usize, more: i32): void {
+  store<i32>(dataBlock + field, load<i32>(dataBlock + field) + more);
+}
 
 /** Takes over the addresses and counts that core wrote. Each thread has its own. */
 export function setLayerData(block: usize): void {
@@ -81,4 +103,5 @@ export function setLayerData(block: usize): void {
   blockCapacity = load<i32>(block, Block.BLOCK_CAPACITY);
   notes = load<u32>(block, Block.NOTES);
   sifted = load<u32>(block, Block.SIFTED);
+  wakes = load<u32>(block, Block.WAKES);
 }

@@ -1,8 +1,8 @@
 import { larger, smaller } from '../lanes';
-import { displacement, flags, pairs, pointCount, points, residual, start, zones, zoneSums } from './data';
+import { countIn, displacement, flags, pairs, pairTotal, pointCount, points, residual, sortedPairs, start, zones, zoneSums } from './data';
 import { normalOf, projections, separation } from './measure';
-import { pairTotal, refreshPair } from './pairs';
-import { awakePairs, sortedPairs } from './query';
+import { refreshPair } from './pairs';
+import { awakePairs } from './query';
 import { isAlone } from '../threads/pool';
 import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
 import {
@@ -19,6 +19,7 @@ import {
   SLACK,
   splitLimit,
 } from './settled';
+import * as Block from '../../layouts/layers/layerBlock';
 import * as Pair from '../../layouts/layers/featurePair';
 import * as Point from '../../layouts/point';
 import * as ZoneSum from '../../layouts/layers/zoneSum';
@@ -37,23 +38,8 @@ import * as ZoneSum from '../../layouts/layers/zoneSum';
 
 const SPLIT_ROUNDS = 12;
 const ZONE_ROUNDS = 12;
-let splitCount: i32 = 0;
-let zoneCount: i32 = 0;
 /** Whether a pair failed that no point could be moved for: it is held on both sides. Nothing of it has moved then, so no round looks at it again. */
 let stuck: bool = false;
-
-/** Pairs that were split, and points that were joined into zones, since the last call. */
-export function takeSplitCount(): i32 {
-  const count = splitCount;
-  splitCount = 0;
-  return count;
-}
-
-export function takeZoneCount(): i32 {
-  const count = zoneCount;
-  zoneCount = 0;
-  return count;
-}
 
 /**
  * Makes all awake pairs separate at the end of the substep. Returns whether any point was moved.
@@ -66,19 +52,19 @@ export function forbidCrossing(step: i32): bool {
   for (let round: u8 = 1; round <= <u8>SPLIT_ROUNDS; round++) {
     let failed: i32;
     if (isSettled(step)) {
-      failed = splitSettled(step, round) + splitRange(settledPairs(), pairTotal, step, round, true);
+      failed = splitSettled(step, round) + splitRange(settledPairs(), pairTotal(), step, round, true);
     } else {
       // In the first round all are looked at, and those that are nearly too near are noted.
       const note = round == 1;
       if (note) beginSettled(step);
       failed = note && !isAlone() ? splitSifted(awake, step) : splitFrom(0, awake, step, round, note);
     }
-    noteSettled(pairTotal);
+    noteSettled(pairTotal());
     if (failed == 0) {
       if (!stuck) return moved;
       break;
     }
-    splitCount += failed;
+    countIn(Block.SPLITS, failed);
     moved = true;
   }
   joinZones(awake, step);
@@ -107,7 +93,7 @@ function wasMoved(pair: usize, round: u8): bool {
 
 /** Splits what fails of the awake pairs from one number on; with `note`, notes which of them are nearly too near. Returns how many failed. */
 function splitFrom(first: i32, awake: i32, step: i32, round: u8, note: bool): i32 {
-  return splitRange(first, awake, step, round, note) + splitRange(max(first, sortedPairs), pairTotal, step, round, note);
+  return splitRange(first, awake, step, round, note) + splitRange(max(first, sortedPairs()), pairTotal(), step, round, note);
 }
 
 function splitRange(from: i32, to: i32, step: i32, round: u8, note: bool): i32 {
@@ -260,7 +246,7 @@ function startZone(at: usize): void {
   const real = f32x4.mul(f32x4.sub(d, v128.load(start + at)), weight);
   v128.store(sumsOf(at), f32x4.replace_lane(real, 3, mass), ZoneSum.REAL);
   v128.store(sumsOf(at), f32x4.mul(f32x4.sub(d, v128.load(residual + at)), weight), ZoneSum.GIVEN);
-  zoneCount++;
+  countIn(Block.ZONE_POINTS, 1);
 }
 
 function joinPair(pair: usize): void {
@@ -340,7 +326,7 @@ function joinZones(awake: i32, step: i32): void {
   for (let round = 0; ; round++) {
     const failed =
       joinRange(0, awake, step, round == 0) +
-      joinRange(sortedPairs, pairTotal, step, round == 0);
+      joinRange(sortedPairs(), pairTotal(), step, round == 0);
     if (failed == 0) return;
     moveZones(round >= ZONE_ROUNDS);
   }

@@ -1,8 +1,8 @@
 import { larger, smaller } from '../lanes';
-import { displacement, pairs, points, residual, start } from './data';
+import { displacement, pairs, points, residual, start, pairTotal, sortedPairs } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
-import { pairTotal, refreshPair } from './pairs';
-import { awakePairs, sortedPairs } from './query';
+import { refreshPair } from './pairs';
+import { awakePairs } from './query';
 import { isAlone } from '../threads/pool';
 import { isVoid, noteMoved, numberOf, siftedPair, siftPairs } from './sift';
 import { beginSettled, marginAlong, notePair, noteSettled, SLACK } from './settled';
@@ -24,7 +24,7 @@ export function keepLayersApart(step: i32, push: f32): i32 {
   const awake = awakePairs(step);
   beginSettled(step);
   const touching = isAlone() ? keepFrom(0, awake, step, push) : keepSifted(awake, step, push);
-  noteSettled(pairTotal);
+  noteSettled(pairTotal());
   return touching;
 }
 
@@ -32,7 +32,7 @@ export function keepLayersApart(step: i32, push: f32): i32 {
 function keepFrom(first: i32, awake: i32, step: i32, push: f32): i32 {
   let touching = 0;
   for (let n = first; n < awake; n++) touching += keepPair(pairs + <usize>n * Pair.BYTES, step, push);
-  for (let n = max(first, sortedPairs); n < pairTotal; n++) touching += keepPair(pairs + <usize>n * Pair.BYTES, step, push);
+  for (let n = max(first, sortedPairs()), end = pairTotal(); n < end; n++) touching += keepPair(pairs + <usize>n * Pair.BYTES, step, push);
   return touching;
 }
 

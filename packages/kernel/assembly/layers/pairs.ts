@@ -26,17 +26,9 @@ export const JOINED: f32 = 2e-5;
 /** In m: pairs are looked at before they are this near, however thin the cloth. */
 const LEAST_MARGIN: f32 = 3 * FLOOR;
 
-/** Pairs in the list; more than the capacity when the list is too short, and then the query is void. */
-export let pairTotal: i32 = 0;
-
 let horizon: f32 = 1;
 let now: f32 = 0;
 let extending: bool = false;
-
-/** So many pairs are in the list, or would be. */
-export function countPairs(count: i32): void {
-  pairTotal = count;
-}
 
 /** On this thread pairs are considered for a query that looks so many substeps ahead. */
 export function considerAhead(steps: f32): void {

@@ -1,5 +1,6 @@
 import {
   clothCount,
+  countIn,
   dataBlock,
   escaped,
   faceFlags,
@@ -7,11 +8,13 @@ import {
   nodes,
   pairCapacity,
   pairs,
+  pairTotal,
   pointCount,
   setLayerData,
   sewn,
   touched,
   triangles,
+  wakes,
 } from './data';
 import {
   addTasks,
@@ -33,19 +36,17 @@ import {
   readPair,
 } from './listing';
 import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
-import { considerAhead, considerFrom, considerPair, countPairs, JOINED, pairTotal } from './pairs';
+import { considerAhead, considerFrom, considerPair, JOINED } from './pairs';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
-import { pairStack, wakeStarts } from '../threads/room';
+import { pairStack } from '../threads/room';
 import { forgetSettled } from './settled';
 import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
+import * as Block from '../../layouts/layers/layerBlock';
 import * as Node from '../../layouts/layers/layerNode';
 import * as Pair from '../../layouts/layers/featurePair';
 import * as Triangle from '../../layouts/layers/layerTriangle';
-
-/** Pairs that were listed by the query, sorted by the substep that wakes them; those added since follow them. */
-export let sortedPairs: i32 = 0;
 
 // @ts-ignore: decorator
 @inline
@@ -120,9 +121,9 @@ export function queryLayers(horizon: f32): i32 {
   const chunks = inRange(considerTasks.index, 0, count, listingSize(count, 1));
   let total = 0;
   for (let chunk = 0; chunk < chunks; chunk++) total += listedBy(chunk);
-  countPairs(total);
+  store<i32>(dataBlock, total, Block.PAIR_TOTAL);
   if (total <= pairCapacity) sortByWake(chunks);
-  sortedPairs = total;
+  store<i32>(dataBlock, total, Block.SORTED_PAIRS);
   return total;
 }
 
@@ -151,24 +152,24 @@ function considerTasks(chunk: i32): void {
 
 /** Counting sort of what the chunks have listed by the waking substep, so that each substep looks at the head of the list only. */
 function sortByWake(chunks: i32): void {
-  memory.fill(wakeStarts, 0, 130 * 4);
+  memory.fill(wakes, 0, Block.WAKES_BYTES);
   for (let chunk = 0; chunk < chunks; chunk++) {
     beginReading(chunk);
     for (let n = listedBy(chunk); n > 0; n--) {
-      const at = wakeStarts + (min<usize>(<usize>load<i32>(readPair(), Pair.STEP), 64) << 2);
+      const at = wakes + (min<usize>(<usize>load<i32>(readPair(), Pair.STEP), 64) << 2);
       store<i32>(at, load<i32>(at, 4) + 1, 4);
     }
   }
   for (let k: usize = 0; k < 66; k++) {
-    const at = wakeStarts + (k << 2);
+    const at = wakes + (k << 2);
     store<i32>(at, load<i32>(at) + load<i32>(at, 4), 4);
   }
-  // wakeStarts[w] is now where the pairs of wake w begin; each placed pair moves it on, so that afterwards it is where they end.
+  // wakes[w] is now where the pairs of wake w begin; each placed pair moves it on, so that afterwards it is where they end.
   for (let chunk = 0; chunk < chunks; chunk++) {
     beginReading(chunk);
     for (let n = listedBy(chunk); n > 0; n--) {
       const from = readPair();
-      const at = wakeStarts + (min<usize>(<usize>load<i32>(from, Pair.STEP), 64) << 2);
+      const at = wakes + (min<usize>(<usize>load<i32>(from, Pair.STEP), 64) << 2);
       const place = load<i32>(at);
       store<i32>(at, place + 1);
       const to = pairs + <usize>place * Pair.BYTES;
@@ -180,7 +181,7 @@ function sortByWake(chunks: i32): void {
 
 /** How many pairs of the sorted list are awake at a substep of the horizon. */
 export function awakePairs(step: i32): i32 {
-  return load<i32>(wakeStarts + (<usize>min(step, 64) << 2));
+  return load<i32>(wakes + (<usize>min(step, 64) << 2));
 }
 
 /** Enlarges the balls of the first `count` escaped points and lists what they may now meet. */
@@ -231,9 +232,9 @@ function considerMarked(chunk: i32): void {
 
 /** Adds what chunks have listed to the pairs; where the list is too short, only to their number. */
 function appendListed(chunks: i32): void {
-  const before = pairTotal;
-  for (let chunk = 0; chunk < chunks; chunk++) countPairs(pairTotal + listedBy(chunk));
-  if (pairTotal > pairCapacity) return;
+  const before = pairTotal();
+  for (let chunk = 0; chunk < chunks; chunk++) countIn(Block.PAIR_TOTAL, listedBy(chunk));
+  if (pairTotal() > pairCapacity) return;
   let to = pairs + <usize>before * Pair.BYTES;
   for (let chunk = 0; chunk < chunks; chunk++) {
     beginReading(chunk);
@@ -266,9 +267,4 @@ function traverseFrom(leaf: usize, root: usize): void {
     if (node == leaf || (node < leaf && load<u8>(faceFlags + <usize>load<u32>(node, Node.FIRST)) != 0)) continue;
     considerTriangles(leafTriangle(leaf), leafTriangle(node));
   }
-}
-
-/** Pairs that were added since the query. */
-export function pairsBesides(): i32 {
-  return pairTotal - sortedPairs;
 }

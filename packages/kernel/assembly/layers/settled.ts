@@ -1,5 +1,6 @@
-import { displacement, notes, pointCount, settled } from './data';
+import { countIn, dataBlock, displacement, notes, pointCount, settled } from './data';
 import { separation } from './measure';
+import * as Block from '../../layouts/layers/layerBlock';
 import * as Pair from '../../layouts/layers/featurePair';
 
 // Which pairs can have come too near since all were looked at in this substep. A pair whose features were apart by more than its limit
@@ -31,36 +32,32 @@ export function marginAlong(pair: usize, q: v128): f32 {
   return separation(q, load<i32>(pair, Pair.KIND)) - splitLimit(pair);
 }
 
-let settledStep: i32 = -1;
-let settledTotal: i32 = 0;
-let noted: i32 = 0;
-
 /** From here on points are looked at for how far they have moved; the pairs are noted. */
 export function beginSettled(step: i32): void {
   memory.copy(settled, displacement, <usize>pointCount << 4);
-  settledStep = step;
-  noted = 0;
+  store<i32>(dataBlock, step, Block.SETTLED_STEP);
+  store<i32>(dataBlock, 0, Block.NOTED_PAIRS);
 }
 
 /** Nothing is known any more: pairs are listed anew, or points were moved as zones. */
 export function forgetSettled(): void {
-  settledStep = -1;
+  store<i32>(dataBlock, -1, Block.SETTLED_STEP);
 }
 
 /** Of pairs in the list so many have been looked at. */
 export function noteSettled(pairs: i32): void {
-  settledTotal = pairs;
+  store<i32>(dataBlock, pairs, Block.SETTLED_PAIRS);
 }
 
 export function settledPairs(): i32 {
-  return settledTotal;
+  return load<i32>(dataBlock, Block.SETTLED_PAIRS);
 }
 
 // @ts-ignore: decorator
 @inline
 export function notePair(pair: usize): void {
-  store<u32>(notes + (<usize>noted << 2), <u32>pair);
-  noted++;
+  store<u32>(notes + (<usize>notedPairs() << 2), <u32>pair);
+  countIn(Block.NOTED_PAIRS, 1);
 }
 
 // @ts-ignore: decorator
@@ -69,13 +66,15 @@ export function notedPair(n: i32): usize {
   return <usize>load<u32>(notes + (<usize>n << 2));
 }
 
+// @ts-ignore: decorator
+@inline
 export function notedPairs(): i32 {
-  return noted;
+  return load<i32>(dataBlock, Block.NOTED_PAIRS);
 }
 
 /** Whether only noted pairs, and those that were listed since, can fail in this substep. */
 export function isSettled(step: i32): bool {
-  if (step != settledStep) return false;
+  if (step != load<i32>(dataBlock, Block.SETTLED_STEP)) return false;
   const end = <usize>pointCount << 4;
   let most = f32x4.splat(0);
   for (let at: usize = 0; at < end; at += 16) {

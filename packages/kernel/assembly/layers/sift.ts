@@ -2,10 +2,8 @@ import { squareOf } from '../vectors';
 import { beginList, endList, listInRange } from '../threads/lists';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf } from '../threads/ranges';
-import { dataBlock, displacement, pairs, setLayerData, settled, sifted } from './data';
+import { dataBlock, displacement, pairs, setLayerData, settled, sifted, pairTotal, sortedPairs } from './data';
 import { normalOf, projections, sumOfLanes } from './measure';
-import { pairTotal } from './pairs';
-import { sortedPairs } from './query';
 import { marginAlong, SLACK } from './settled';
 import * as Pair from '../../layouts/layers/featurePair';
 
@@ -33,8 +31,8 @@ export function siftPairs(awake: i32, touching: bool): i32 {
   pass<bool>(1, touching);
   pass<i32>(2, 0);
   let end = listInRange(siftChunk.index, awake, CHUNK, sifted, 4);
-  pass<i32>(2, sortedPairs);
-  end = listInRange(siftChunk.index, pairTotal - sortedPairs, CHUNK, end, 4);
+  pass<i32>(2, sortedPairs());
+  end = listInRange(siftChunk.index, pairTotal() - sortedPairs(), CHUNK, end, 4);
   return <i32>((end - sifted) >> 2);
 }
 

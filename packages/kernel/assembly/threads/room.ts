@@ -8,9 +8,6 @@ export const ROOM_BYTES: usize = 8192;
 export let walkStack: usize = 0;
 /** Of meshDistance.ts: u32 node that is still to be opened, f64 square of the distance to it; 64, 16 bytes each. */
 export let distanceStack: usize = 0;
-/** Where pairs of each wake begin, of layers/query.ts: 130, 4 bytes each. */
-export let wakeStarts: usize = 0;
-
 /** Nodes still to be visited of layers/descent.ts and layers/query.ts: two of them, 8 bytes, each. */
 export let pairStack: usize = 0;
 
@@ -18,6 +15,5 @@ export let pairStack: usize = 0;
 export function takeRoom(room: usize): void {
   walkStack = room;
   distanceStack = room + 256;
-  wakeStarts = room + 1280;
-  pairStack = room + 2048;
+  pairStack = room + 1280;
 }

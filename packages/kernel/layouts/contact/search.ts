@@ -1,5 +1,5 @@
 // The search for contact of one cloth with one collider; see assembly/contact. Lists are given by their address and number.
-export const BYTES = 104;
+export const BYTES = 120;
 /** u32: byte offset of the cloth's first point, and how many it has. */
 export const FIRST_POINT = 0;
 export const POINT_COUNT = 4;
@@ -40,3 +40,5 @@ export const POINT_CONTACT_COUNT = 92;
 /** f32, in m: how near, and how far the collider had moved, when pairs were listed. */
 export const PAIRS_REACH = 96;
 export const PAIRS_TRAVEL = 100;
+/** f32 x 4: where in the world what was asked for last was found, the deepest contact or the first face that is pierced. */
+export const FOUND_AT = 104;

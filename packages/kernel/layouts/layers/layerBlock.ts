@@ -1,6 +1,6 @@
 // Where everything lies that contact of cloth with cloth works on: one block a run; see assembly/layers/data.ts. All u32: addresses, and numbers
 // of things. What is of each point has 16 bytes each where nothing else is said.
-export const BYTES = 144;
+export const BYTES = 176;
 /** Arrays of points; see assembly/state.ts. */
 export const POINTS = 0;
 export const DISPLACEMENT = 4;
@@ -59,3 +59,18 @@ export const BLOCK_CAPACITY = 132;
 /** Addresses of pairs that are nearly too near (settled.ts), and of those that a pass has to look at (sift.ts). */
 export const NOTES = 136;
 export const SIFTED = 140;
+/** A u32 for each substep of the horizon: how many of the sorted pairs are awake at it. */
+export const WAKES = 144;
+/** Pairs in the list, more than its capacity when it is too short; and how many of them the query listed, sorted by the substep that wakes them. */
+export const PAIR_TOTAL = 148;
+export const SORTED_PAIRS = 152;
+/** The substep in which all pairs were looked at, how many these were, and how many of them are noted; see assembly/layers/settled.ts. */
+export const SETTLED_STEP = 156;
+export const SETTLED_PAIRS = 160;
+export const NOTED_PAIRS = 164;
+/** Pairs that were split, and points that were joined into zones, since core set these to 0. */
+export const SPLITS = 168;
+export const ZONE_POINTS = 172;
+
+/** Bytes of WAKES. */
+export const WAKES_BYTES = 520;

@@ -341,10 +341,17 @@ export class ContactSearch {
         this.#setEdges(search.address, count);
         if (depth <= worst.depth) continue;
         worst.depth = depth;
-        worst.place = [run.deepestCoordinate(0), run.deepestCoordinate(1), run.deepestCoordinate(2)];
+        worst.place = this.#foundAt(search.address);
       }
       return worst;
     });
+  }
+
+  /** Where in the world the kernel found what it was asked for last. */
+  #foundAt(search: number): [number, number, number] {
+    const record = this.#memory.records(search, SearchRecord.BYTES);
+    const along = (axis: number) => record.float(0, SearchRecord.FOUND_AT + axis * 4);
+    return [along(0), along(1), along(2)];
   }
 
   #setEdges(search: number, count: number): void {
@@ -360,7 +367,7 @@ export class ContactSearch {
       for (const search of this.#searches) {
         if (search.collider !== collider || !collider.mesh) continue;
         const count = run.countPierced(points, residual, search.address);
-        if (count > 0) found.place = [run.piercedCoordinate(0), run.piercedCoordinate(1), run.piercedCoordinate(2)];
+        if (count > 0) found.place = this.#foundAt(search.address);
         found.count += count;
       }
       return found;

@@ -123,6 +123,7 @@ export class LayerContact {
       SETTLED: perPoint(),
       MEETINGS: this.#meetings,
       SEWN: writeSewn(memory, cloths, count),
+      WAKES: room(Block.WAKES_BYTES),
     };
     memory.records(this.#block, Block.BYTES).setWords(Block, words);
     this.#makeLists(Math.max(4096, count * PAIRS_PER_POINT));
@@ -151,8 +152,10 @@ export class LayerContact {
   }
 
   counts(): LayerCounts {
-    const { run } = this.#memory;
-    const counts = { ...this.#counts, splits: run.takeSplitCount(), zonePoints: run.takeZoneCount() };
+    const block = this.#memory.records(this.#block, Block.BYTES);
+    const [splits, zonePoints] = [block.integer(0, Block.SPLITS), block.integer(0, Block.ZONE_POINTS)];
+    block.setWords(Block, { SPLITS: 0, ZONE_POINTS: 0 });
+    const counts = { ...this.#counts, splits, zonePoints };
     this.#counts = emptyCounts();
     return counts;
   }
@@ -225,19 +228,24 @@ export class LayerContact {
     this.#memory.run.setLayerData(this.#block);
   }
 
+  /** Pairs that were added since the query. */
+  get #besides(): number {
+    return this.#memory.records(this.#block, Block.BYTES).integer(0, Block.PAIR_TOTAL) - this.#sorted;
+  }
+
   /** Points that do not move as planned get larger balls, or all are looked at anew. Returns how many there were. */
   #followEscaped(): number {
     const { run } = this.#memory;
     const escaped = run.listEscaped(this.#step);
     if (escaped === 0) return 0;
-    const many = escaped > this.#count * MANY_ESCAPED || run.pairsBesides() > this.#sorted / 2 + this.#count / 4;
+    const many = escaped > this.#count * MANY_ESCAPED || this.#besides > this.#sorted / 2 + this.#count / 4;
     if (many && this.#step > 1) {
       this.#query();
       return escaped;
     }
     this.#counts.extensions++;
     run.extendLayers(escaped, this.#step, this.#horizon);
-    const pairs = this.#sorted + run.pairsBesides();
+    const pairs = this.#sorted + this.#besides;
     if (pairs > this.#capacity) {
       this.#overflowed = true;
       this.#makeLists(Math.ceil(pairs * 1.5));
