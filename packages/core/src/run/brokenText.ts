@@ -20,6 +20,8 @@ export function brokenText(
       return `Worst at frame ${frame}: cloth is ${formatQuantity(amount, 'mm')} mm inside ${name ?? 'a collider'}, ${tried}. More clearance or slower motion helps.`;
     case 'heldApart':
       return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % between points that are held farther apart than it is long there. Holding them nearer to each other, or one of them less, helps.`;
+    case 'drawnOut':
+      return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % beyond what its fabric gives, ${tried}: what holds it draws it out, or winds it up, farther than it is long. Less of that motion, or longer cloth, helps.`;
     default:
       return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % beyond what its fabric gives, ${tried}. A wider spacing, less force on it or slower motion helps.`;
   }

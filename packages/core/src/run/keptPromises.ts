@@ -1,5 +1,5 @@
 import type { FrameStats } from './frame';
-import type { Breach } from './pace';
+import { STRETCHES, type Breach } from './pace';
 
 /** A frame that broke its promise. */
 export interface BrokenPromise {
@@ -61,5 +61,5 @@ function brokenPromise({ frame, stats }: { frame: number; stats: FrameStats }): 
 
 /** What comes through is worse than any stretch. */
 function weight({ broke, amount }: BrokenPromise): number {
-  return broke === null || broke === 'stretched' || broke === 'heldApart' ? amount : 1e6 + amount;
+  return STRETCHES.includes(broke) ? amount : 1e6 + amount;
 }

@@ -51,6 +51,9 @@ describe('the pace of a run', () => {
   it('tells what is stretched between held points, which no substeps mend, from what is stretched besides', () => {
     expect(breachOf({ ...stretched(0.01), stretchWithHeld: 0.2 }, fine, limits)).toBe('heldApart');
     expect(breachOf({ ...stretched(0.04), stretchWithHeld: 0.2 }, fine, limits)).toBe('stretched');
+    expect(brokenText({ frame: 3, broke: 'drawnOut', thing: 'a', amount: 0.2, substeps: 800 }, () => 'Skirt')).toMatch(
+      /Skirt is stretched by 20 % .* what holds it draws it out, .* farther than it is long/,
+    );
     expect(brokenText({ frame: 3, broke: 'heldApart', thing: 'a', amount: 0.2, substeps: 60 }, () => 'Skirt')).toMatch(
       /^Worst at frame 3: Skirt is stretched by 20 % between points that are held farther apart/,
     );
@@ -152,7 +155,7 @@ describe('a bake', () => {
     });
     const kept = keptPromises(baked(new BakeRun(shot, new Map()), 8))!;
     expect(kept.broken).toBeGreaterThan(2);
-    expect(kept.worst).toMatchObject({ frame: 8, broke: 'stretched', thing: 'strip' });
+    expect(kept.worst).toMatchObject({ frame: 8, broke: 'drawnOut', thing: 'strip' });
     expect(brokenText(kept.worst!, () => 'Strip')).toMatch(
       /^Worst at frame 8: Strip is stretched by \d+(\.\d+)? % beyond what its fabric gives, (even )?with \d+ substeps/,
     );

@@ -55,8 +55,14 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
   return { promised, least: whole(Math.max(fewest, rule * LEAST_OF_RULE)), most: MOST_SUBSTEPS };
 }
 
-/** By what a frame breaks its promise: held points that are too far apart stretch what is between them, whatever is computed. */
-export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched' | 'heldApart';
+/**
+ * By what a frame breaks its promise. Two ways of being stretched are not to be computed away: between held points that are too far apart, and where cloth is
+ * wound up, or drawn over something, by what holds it.
+ */
+export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched' | 'heldApart' | 'drawnOut';
+
+/** Breaches of which it is said by how much the cloth is stretched. */
+export const STRETCHES: readonly (Breach | null)[] = [null, 'stretched', 'heldApart', 'drawnOut'];
 
 /** By what a frame broke what is promised; null where it was kept. Nobody promises that what was crossed or too deep before mends itself. */
 export function breachOf(

@@ -214,7 +214,13 @@ export class PacedSolver {
       if (more === null && farther === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
         this.#reach = reachAfter(reach);
-        this.#last = { substeps, retakes, kept: this.#live ? null : broke === null, broke };
+        const drawnOut = broke === 'stretched' && reach > 1;
+        this.#last = {
+          substeps,
+          retakes,
+          kept: this.#live ? null : broke === null,
+          broke: drawnOut ? 'drawnOut' : broke,
+        };
         return true;
       }
       this.#solver.restore(before!);
