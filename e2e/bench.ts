@@ -3,19 +3,19 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, expect, test as plain, type BrowserContext, type Page } from '@playwright/test';
 import { createCloth, createCollider, createShot, writeShotFile, type Shot } from '@lumbra/core';
-import { ADDRESS, LAUNCH } from './playwright.config';
+import { ADDRESS, DRAWING, LAUNCH } from './playwright.config';
 
 /** A browser that keeps its storage in a folder, as an artist's does. */
-export function launch(baseURL: string, folder: string, { draws = true } = {}): Promise<BrowserContext> {
-  // What is not about pictures needs not wait for them.
-  const args = draws
-    ? LAUNCH.args
-    : [...LAUNCH.args.filter((arg) => !/gl=|angle|swiftshader/.test(arg)), '--disable-gpu', '--disable-3d-apis'];
+export function launch(
+  baseURL: string,
+  folder: string,
+  drawing: keyof typeof DRAWING = 'whole',
+): Promise<BrowserContext> {
   return chromium.launchPersistentContext(folder, {
     ...LAUNCH,
     // What moves by itself is drawn many times.
     reducedMotion: 'reduce',
-    args,
+    args: [...LAUNCH.args, ...DRAWING[drawing]],
     baseURL,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
@@ -25,8 +25,9 @@ export function launch(baseURL: string, folder: string, { draws = true } = {}): 
 /** A new browser that keeps its storage between pages. */
 export async function openBrowser(
   baseURL: string,
+  drawing: keyof typeof DRAWING = 'whole',
 ): Promise<{ context: BrowserContext; page: Page; problems: string[] }> {
-  const context = await launch(baseURL, mkdtempSync(path.join(tmpdir(), 'lumbra-e2e-')));
+  const context = await launch(baseURL, mkdtempSync(path.join(tmpdir(), 'lumbra-e2e-')), drawing);
   const page = context.pages()[0] ?? (await context.newPage());
   const problems: string[] = [];
   listen(page, problems);
@@ -40,7 +41,7 @@ export async function openBrowser(
 export const test = plain.extend<{ problems: string[] }, { browserOfAll: BrowserContext }>({
   browserOfAll: [
     async ({}, use) => {
-      const { context } = await openBrowser(ADDRESS);
+      const { context } = await openBrowser(ADDRESS, 'quick');
       // Drawing in software takes most of the time: a quick picture does.
       await context.addInitScript(() => {
         // A report's page, in a frame of its own, has no storage.

@@ -207,7 +207,7 @@ test('room that is refused in the middle of a bake loses nothing: it is said, ha
   const shot: Shot = { ...smallShot(), lastFrame: 60, run: { quality: 'shot', substeps: 60 } };
   Object.assign(shot.things[0]!, { shape: { kind: 'sheet', width: 0.8, height: 0.8, spacing: 0.02 } });
   // A browser of its own, since it remembers for a while how much room there was.
-  const context = await launch(ADDRESS, mkdtempSync(path.join(tmpdir(), 'lumbra-full-')));
+  const context = await launch(ADDRESS, mkdtempSync(path.join(tmpdir(), 'lumbra-full-')), 'quick');
   const page = context.pages()[0]!;
   const session = await context.newCDPSession(page);
   const setRoom = (quotaSize?: number) =>
@@ -272,7 +272,7 @@ test('a browser that is killed in the middle of a bake keeps all but the last fr
   let address = '';
   let kept = 0;
   for (let round = 0; round <= kills; round++) {
-    context = await launch(ADDRESS, folder, { draws: false });
+    context = await launch(ADDRESS, folder, 'none');
     const page = context.pages()[0] ?? (await context.newPage());
     if (round === 0) {
       await page.goto('/');
