@@ -7,6 +7,7 @@ import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import type { Topology } from '../../mesh/topology';
 import { angleSign, bendMoments, bendParts, hingePoints, restAngle, type BendElements } from './bendElements';
+import { elementStiffness } from '../energies/bendEnergy';
 import { rigidityToAsk } from './bendRelaxation';
 import { writeStarts, type ColourStarts } from './colourStarts';
 import { hingeWeights, rigidityOf } from './hingeWeights';
@@ -136,19 +137,14 @@ export function setBendStiffness(
   const [k, w] = [new Float64Array(4), new Float64Array(4)];
   // Substeps may be of another length in every frame: no lists are made here.
   for (let i = 0; i < count; i++) {
-    let [total, own, damping] = [0, 0, 0];
-    for (let n = i * 2; n < i * 2 + 2; n++) {
-      const edge = edges[n]!;
-      if (edge < 0) continue;
-      own += shares[n]! * stiffness[edge]!;
-      damping += shares[n]! * dampingOf(edge);
-    }
+    let [total, damping] = [0, 0];
+    for (let n = i * 2; n < i * 2 + 2; n++) if (edges[n]! >= 0) damping += shares[n]! * dampingOf(edges[n]!);
     for (let corner = 0; corner < 4; corner++) {
       k[corner] = vectors[i * 4 + corner]!;
       w[corner] = inverseMasses[points[i * 4 + corner]!]!;
       total += w[corner]! * k[corner]! * k[corner]!;
     }
-    const strength = h * h * own;
+    const strength = h * h * elementStiffness(constraints.flat.elements, i, stiffness);
     const acting = strength / (strength * total + 1);
     for (let corner = 0; corner < 4; corner++) {
       if (corner > 0) flat.setFloat(i, SHARES[corner - 1]!, k[corner]!);

@@ -1,20 +1,19 @@
 import * as Group from '@lumbra/kernel/layouts/constraints/membraneGroup';
 import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../../fabric/fabric';
-import { scaleOf, type FaceScales } from '../../fabric/faceScales';
+import type { FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { colour } from './colouring';
 import { writeStarts, type ColourStarts } from './colourStarts';
 import type { FlatTriangles } from './flatTriangles';
+import { membraneStiffness } from '../energies/membraneEnergy';
 import { gatheredFaces } from './gatheredFaces';
 import type { KernelMemory } from '../kernelMemory';
 
 const CORNERS = [Group.CORNER_0, Group.CORNER_1, Group.CORNER_2];
 /** The inverse of the edges' matrix, row by row. */
 const INVERSE = [Group.WARP_1, Group.WEFT_1, Group.WARP_2, Group.WEFT_2];
-/** What gathered faces have left of their resistance to being pushed together. */
-const GATHERED = 0.01;
 
 /** The membrane constraints of one cloth in the kernel's memory: see layouts/constraints/membraneGroup.ts there. */
 export interface MembraneRecords {
@@ -110,11 +109,12 @@ export function setMembraneStiffness(
   const records = memory.records(constraints.address, Group.BYTES, constraints.groups);
   constraints.lanes.forEach((triangle, slot) => {
     const set = (field: number, value: number) => records.setFloat(slot >> 2, laneOf(field, slot), value);
+    const gathered = constraints.gathered?.[triangle] === 1;
+    const { warp, weft, shear, squeeze } = membraneStiffness(fabric, scales, triangle, gathered);
     const compliance = (stiffness: number) => (triangle < 0 ? 1 : 1 / (stiffness * flat.areas[triangle]! * h * h));
-    set(Group.WARP_COMPLIANCE, compliance(fabric.stretchWarp * scaleOf(scales, 'stretchWarp', triangle)));
-    set(Group.WEFT_COMPLIANCE, compliance(fabric.stretchWeft * scaleOf(scales, 'stretchWeft', triangle)));
-    set(Group.SHEAR_COMPLIANCE, compliance(fabric.shear * scaleOf(scales, 'shear', triangle)));
-    const squeeze = scaleOf(scales, 'squeeze', triangle) * (constraints.gathered?.[triangle] === 1 ? GATHERED : 1);
-    set(Group.SOFTER, 1 / (fabric.squeeze * squeeze));
+    set(Group.WARP_COMPLIANCE, compliance(warp));
+    set(Group.WEFT_COMPLIANCE, compliance(weft));
+    set(Group.SHEAR_COMPLIANCE, compliance(shear));
+    set(Group.SOFTER, 1 / squeeze);
   });
 }

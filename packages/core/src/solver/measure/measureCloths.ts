@@ -1,5 +1,6 @@
 import { scaleOf } from '../../fabric/faceScales';
 import type { ClothState } from '../clothState';
+import { membraneStiffness } from '../energies/membraneEnergy';
 import type { KernelMemory } from '../kernelMemory';
 import { measureStretch, type StretchMeasure } from './measures';
 
@@ -46,14 +47,10 @@ export function measureCloths(
       fastest = Math.max(fastest, moved);
     }
     const stretch = measureStretch(positions, 4, model.rest.triangles, flat, {
-      stiffnessOf: (face) => ({
-        stretch: Math.max(
-          fabric.stretchWarp * scaleOf(scales, 'stretchWarp', face),
-          fabric.stretchWeft * scaleOf(scales, 'stretchWeft', face),
-        ),
-        weight: fabric.weight * scaleOf(scales, 'weight', face),
-        h,
-      }),
+      stiffnessOf: (face) => {
+        const { warp, weft } = membraneStiffness(fabric, scales, face);
+        return { stretch: Math.max(warp, weft), weight: fabric.weight * scaleOf(scales, 'weight', face), h };
+      },
       isHeld: (point) => inverseMasses[point] === 0,
     });
     const { largest, place, largestFalse, falsePlace, largestFree } = stretch;

@@ -1,4 +1,5 @@
 import type { FlatTriangles } from '../constraints/flatTriangles';
+import { faceTangents } from '../energies/faceTangents';
 
 /**
  * How stiff the fabric of a face is in itself: its stiffness in N/m against what substeps of h seconds can hold, rho s^2 / h^2.
@@ -36,29 +37,12 @@ export interface StretchMeasure {
   place: [number, number, number] | null;
 }
 
-/** Stretch along warp and weft of one face, as shares. Positions are `stride` numbers a point, x y z first. */
-function faceStretch(
-  positions: ArrayLike<number>,
-  stride: number,
-  triangles: Uint32Array,
-  flat: FlatTriangles,
-  face: number,
-  out: Float64Array,
-): void {
-  const [i, j, k] = [
-    triangles[face * 3]! * stride,
-    triangles[face * 3 + 1]! * stride,
-    triangles[face * 3 + 2]! * stride,
-  ];
-  let warp = 0;
-  let weft = 0;
+/** Stretch along warp and weft of a face with such tangents, as shares. */
+function stretches(tangents: Float64Array, out: Float64Array): void {
+  let [warp, weft] = [0, 0];
   for (let axis = 0; axis < 3; axis++) {
-    const e1 = positions[j + axis]! - positions[i + axis]!;
-    const e2 = positions[k + axis]! - positions[i + axis]!;
-    const p = flat.inverses[face * 4]! * e1 + flat.inverses[face * 4 + 2]! * e2;
-    const q = flat.inverses[face * 4 + 1]! * e1 + flat.inverses[face * 4 + 3]! * e2;
-    warp += p * p;
-    weft += q * q;
+    warp += tangents[axis]! * tangents[axis]!;
+    weft += tangents[3 + axis]! * tangents[3 + axis]!;
   }
   out[0] = Math.sqrt(warp) - 1;
   out[1] = Math.sqrt(weft) - 1;
@@ -110,7 +94,7 @@ export function measureStretch(
   flat: FlatTriangles,
   { stiffnessOf, isHeld }: { stiffnessOf?: (face: number) => FaceStiffness; isHeld?: (point: number) => boolean } = {},
 ): StretchMeasure {
-  const both = new Float64Array(2);
+  const [tangents, both] = [new Float64Array(6), new Float64Array(2)];
   let largest = 0;
   let sum = 0;
   let count = 0;
@@ -120,7 +104,8 @@ export function measureStretch(
   let largestFree = 0;
   for (let face = 0; face < flat.areas.length; face++) {
     if (flat.areas[face] === 0) continue;
-    faceStretch(positions, stride, triangles, flat, face, both);
+    faceTangents(positions, stride, triangles, flat, face, tangents);
+    stretches(tangents, both);
     const stretch = Math.max(both[0]!, both[1]!);
     if (stretch > largest) [largest, worst] = [stretch, face];
     if (stretch > largestFree) {
@@ -148,12 +133,13 @@ export function measureStretch(
 
 /** The stretch at each point for showing: of the faces around it, the mean of warp or weft, whichever is farther from 0. */
 export function pointStretch(positions: Float32Array, triangles: Uint32Array, flat: FlatTriangles): Float32Array {
-  const both = new Float64Array(2);
+  const [tangents, both] = [new Float64Array(6), new Float64Array(2)];
   const sums = new Float32Array(positions.length / 3);
   const faces = new Uint16Array(positions.length / 3);
   for (let face = 0; face < flat.areas.length; face++) {
     if (flat.areas[face] === 0) continue;
-    faceStretch(positions, 3, triangles, flat, face, both);
+    faceTangents(positions, 3, triangles, flat, face, tangents);
+    stretches(tangents, both);
     const value = Math.abs(both[0]!) > Math.abs(both[1]!) ? both[0]! : both[1]!;
     for (let corner = 0; corner < 3; corner++) {
       sums[triangles[face * 3 + corner]!]! += value;
