@@ -64,12 +64,19 @@ export function deformMesh(mesh: usize, share: f32): void {
   const from = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES_FROM),
     to = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES_TO);
   const count = <usize>load<i32>(mesh, SurfaceMesh.COUNT);
-  for (let n: usize = 0; n < count; n++) memory.copy(before + n * SurfaceTriangle.CORNER_BYTES, triangles + n * SurfaceTriangle.BYTES, SurfaceTriangle.CORNER_BYTES);
+  const corners = SurfaceTriangle.CORNER_BYTES;
+  for (let n: usize = 0; n < count; n++) memory.copy(before + n * corners, triangles + n * SurfaceTriangle.BYTES, corners);
   // The arrays are padded to whole vectors.
   between(triangles, from, to, count * SurfaceTriangle.BYTES, share);
   // What moves in a straight line stays between boxes that do; what boxes lead to is the same in both, and stays.
   const nodes = <usize>load<i32>(mesh, SurfaceMesh.NODE_COUNT);
-  between(<usize>load<u32>(mesh, SurfaceMesh.NODES), <usize>load<u32>(mesh, SurfaceMesh.NODES_FROM), <usize>load<u32>(mesh, SurfaceMesh.NODES_TO), nodes * BoxNode.BYTES, share);
+  between(
+    <usize>load<u32>(mesh, SurfaceMesh.NODES),
+    <usize>load<u32>(mesh, SurfaceMesh.NODES_FROM),
+    <usize>load<u32>(mesh, SurfaceMesh.NODES_TO),
+    nodes * BoxNode.BYTES,
+    share,
+  );
 }
 
 /** Writes so many bytes of numbers that have come a share of the way from some to others. */
@@ -138,7 +145,8 @@ export function meshDistance(
     triangles = <usize>load<u32>(mesh, SurfaceMesh.TRIANGLES);
   const place = f32x4(<f32>x, <f32>y, <f32>z, 0);
   let best = reach * reach;
-  if (nearestTriangle >= triangles && nearestTriangle < triangles + <usize>load<i32>(mesh, SurfaceMesh.COUNT) * SurfaceTriangle.BYTES) {
+  const end = triangles + <usize>load<i32>(mesh, SurfaceMesh.COUNT) * SurfaceTriangle.BYTES;
+  if (nearestTriangle >= triangles && nearestTriangle < end) {
     // A little more than that, so that the search itself finds it, and of equally near ones always the same.
     const square = squareToTriangle(nearestTriangle, x, y, z) * 1.000001 + 1e-18;
     if (square < best) best = square;

@@ -1,4 +1,5 @@
 import { pairsOfSeams } from '../pattern/seamLines';
+import { formatQuantity } from '../quantity/units';
 import { closingFrames } from '../run/sewing';
 import { compile } from '../run/compile';
 import { holdsOf } from '../shot/holds';
@@ -11,49 +12,35 @@ import { cutCloths } from './cutCloths';
 /** Points of a seam that are held no farther apart than this, in m, are drawn together unseen. */
 const UNSEEN = 1e-3;
 
-/** A seam whose two sides are both held, by pins or by what they are tied to, away from each other: it cannot close, and tears at the cloth around it. */
+/**
+ * A seam whose two sides are both held, by pins or by what they are tied to, away from each other: it cannot close, and tears at the cloth around it.
+ * Only the artist can mend that: where the points of the seam alone are let go, those beside them are still too far apart for the cloth between them.
+ */
 export const seamsHeldApart: Check = {
   id: 'seams-held-apart',
   look: ({ shot, assets }) =>
     cutCloths(shot).flatMap(({ cloth, shape }) =>
-      heldApart(shot, cloth, shape, assets).flatMap((pairs, i) => {
-        if (pairs.length === 0) return [];
-        const widest = Math.max(...pairs.map(({ gap }) => gap));
+      heldApart(shot, cloth, shape, assets).flatMap((gaps, i) => {
+        if (gaps.length === 0) return [];
+        const widest = gaps.reduce((most, gap) => Math.max(most, gap), 0);
         return [
           {
             check: 'seams-held-apart',
             thing: cloth.id,
             station: 'hold' as const,
             grave: true,
-            text: `Seam ${i + 1} of ${cloth.name} cannot close: both of its sides are held, up to ${millimetres(widest)} mm apart. Hold one side only, or bring what holds them together.`,
-            remedy: 'Let go of its points',
-            numbers: { seam: i },
+            text: `Seam ${i + 1} of ${cloth.name} cannot close: both of its sides are held, up to ${formatQuantity(widest, 'mm', 2)} mm apart. Hold one of its pieces only, or bring what holds them nearer to each other.`,
+            remedy: null,
           },
         ];
       }),
     ),
-  mend: ({ thing, numbers }, shot, assets) => {
-    const cut = cutCloths(shot).find(({ cloth }) => cloth.id === thing)!;
-    const pairs = heldApart(shot, cut.cloth, cut.shape, assets)[numbers!['seam']!] ?? [];
-    const points = new Set(pairs.flatMap(({ ends }) => ends));
-    return {
-      apply: (draft) => {
-        const cloth = draft.things.find(({ id }) => id === thing);
-        if (cloth?.role !== 'cloth') return;
-        for (const hold of holdsOf(cloth)) hold.points = hold.points.filter((point) => !points.has(point));
-      },
-    };
-  },
 };
 
-function millimetres(metres: number): string {
-  const value = metres * 1000;
-  return value < 10 ? value.toFixed(1) : value.toFixed(0);
-}
-
-/** Of each seam the pairs of points that are held apart when it should be closed, and how far, in m. */
-function heldApart(shot: Shot, cloth: Cloth, shape: PatternShape, assets: Assets): { ends: number[]; gap: number }[][] {
+/** Of each seam the pairs of points that are held apart when it should be closed: how far, in m. */
+function heldApart(shot: Shot, cloth: Cloth, shape: PatternShape, assets: Assets): number[][] {
   const named = new Set(holdsOf(cloth).flatMap(({ points }) => points));
+  if (named.size === 0) return [];
   const held = pairsOfSeams(shape).map((pairs) => pairs.filter((ends) => ends.every((point) => named.has(point))));
   if (held.every((pairs) => pairs.length === 0)) return held.map(() => []);
   const model = compile(shot, assets).cloths.find(({ id }) => id === cloth.id);
@@ -64,7 +51,7 @@ function heldApart(shot: Shot, cloth: Cloth, shape: PatternShape, assets: Assets
       const [a, b] = ends.map(placeOf);
       if (!a || !b) return [];
       const gap = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-      return gap > UNSEEN ? [{ ends, gap }] : [];
+      return gap > UNSEEN ? [gap] : [];
     }),
   );
 }

@@ -177,7 +177,10 @@ function comesNear(feature: usize, wanted: i32, low: v128, high: v128): bool {
   const p = v128.load(<usize>load<u32>(feature, Feature.END_0)),
     q = v128.load(<usize>load<u32>(feature, Feature.END_1));
   if (flags == Feature.FLAG_EDGE) return overlaps(f32x4.pmin(p, q), f32x4.pmax(p, q), low, high);
-  return ((flags & Feature.FLAG_FIRST) != 0 && overlaps(p, p, low, high)) || ((flags & Feature.FLAG_SECOND) != 0 && overlaps(q, q, low, high));
+  return (
+    ((flags & Feature.FLAG_FIRST) != 0 && overlaps(p, p, low, high)) ||
+    ((flags & Feature.FLAG_SECOND) != 0 && overlaps(q, q, low, high))
+  );
 }
 
 // @ts-ignore: decorator
@@ -235,10 +238,14 @@ function meetPairs(chunk: i32): void {
     }
     const flags = load<i32>(feature, Feature.FLAGS);
     if (flags & Feature.FLAG_FIRST) {
-      meetFace(points, displacement, search, probe, load<u32>(feature, Feature.END_0), load<u32>(feature, Feature.END_0_THEN), load<u32>(feature, Feature.NORMAL_0), reach);
+      const end = load<u32>(feature, Feature.END_0),
+        then = load<u32>(feature, Feature.END_0_THEN);
+      meetFace(points, displacement, search, probe, end, then, load<u32>(feature, Feature.NORMAL_0), reach);
     }
     if (flags & Feature.FLAG_SECOND) {
-      meetFace(points, displacement, search, probe, load<u32>(feature, Feature.END_1), load<u32>(feature, Feature.END_1_THEN), load<u32>(feature, Feature.NORMAL_1), reach);
+      const end = load<u32>(feature, Feature.END_1),
+        then = load<u32>(feature, Feature.END_1_THEN);
+      meetFace(points, displacement, search, probe, end, then, load<u32>(feature, Feature.NORMAL_1), reach);
     }
   }
   endList(chunk, nextContact);

@@ -1,5 +1,18 @@
 import { larger, smaller } from '../lanes';
-import { countIn, displacement, flags, pairs, pairTotal, pointCount, points, residual, sortedPairs, start, zones, zoneSums } from './data';
+import {
+  countIn,
+  displacement,
+  flags,
+  pairs,
+  pairTotal,
+  pointCount,
+  points,
+  residual,
+  sortedPairs,
+  start,
+  zones,
+  zoneSums,
+} from './data';
 import { normalOf, projections, separation } from './measure';
 import { refreshPair } from './pairs';
 import { awakePairs } from './query';

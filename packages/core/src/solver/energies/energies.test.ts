@@ -5,6 +5,7 @@ import { topology } from '../../mesh/topology';
 import { bendParts } from '../constraints/bendElements';
 import { relaxedHingeWeights } from '../constraints/bendRecords';
 import { flatTriangles } from '../constraints/flatTriangles';
+import { Solver } from '../solver';
 import { bendEnergy } from './bendEnergy';
 import { membraneEnergy, membraneStiffness } from './membraneEnergy';
 
@@ -63,4 +64,33 @@ describe('the energy of bending', () => {
       expect(energy / ((0.5 * rigidity * 0.12) / radius ** 2)).toBeLessThan(1.01);
     }
   });
+});
+
+it('a strip that hangs still holds half of what its weight has done by sinking: projections come to rest where the energies say', () => {
+  const soft = fabricSchema.parse({
+    ...{ weight: 0.2, airAcross: 0, airAlong: 0, damping: 1 },
+    stretchWarp: 30,
+    stretchWeft: 30,
+  });
+  const strip = sheet({ width: 0.1, height: 0.4, spacing: 0.02 });
+  const cut = strip.material!;
+  // Hung upright, its weft down.
+  const hung = Float32Array.from(
+    Array.from({ length: cut.length / 2 }, (_, i) => [cut[i * 2]!, -cut[i * 2 + 1]!, 0]).flat(),
+  );
+  const highest = hung.reduce((most, value, i) => (i % 3 === 1 ? Math.max(most, value) : most), -Infinity);
+  const top = Array.from({ length: cut.length / 2 }, (_, i) => i).filter((i) => hung[i * 3 + 1] === highest);
+  const solver = new Solver({
+    cloths: [{ id: 'strip', rest: strip, positions: hung, fabric: soft, held: top }],
+    colliders: [],
+    air: { gravity: [0, -9.81, 0], density: 0, windAt: () => [0, 0, 0] },
+  });
+  for (let frame = 0; frame < 96; frame++) solver.advance(1 / 24, 80);
+  const lies = flatTriangles(strip, soft);
+  const now = solver.positions(0);
+  const stored = membraneEnergy(now, 3, strip.triangles, lies, (face) => membraneStiffness(soft, undefined, face));
+  const sunk = lies.pointMasses.reduce((sum, mass, i) => sum + mass * 9.81 * (hung[i * 3 + 1]! - now[i * 3 + 1]!), 0);
+  expect(sunk).toBeGreaterThan(2e-4);
+  expect(stored / sunk).toBeGreaterThan(0.48);
+  expect(stored / sunk).toBeLessThan(0.51);
 });

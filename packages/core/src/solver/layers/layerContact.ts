@@ -1,10 +1,10 @@
-import { CROSSING_WORDS } from './crossingWords';
 import * as Crossing from '@lumbra/kernel/layouts/layers/crossing';
 import * as Pair from '@lumbra/kernel/layouts/layers/featurePair';
 import * as Block from '@lumbra/kernel/layouts/layers/layerBlock';
 import * as ZoneSum from '@lumbra/kernel/layouts/layers/zoneSum';
 import * as Point from '@lumbra/kernel/layouts/point';
 import type { KernelMemory } from '../kernelMemory';
+import { CROSSING_WORDS } from './crossingWords';
 import type { LayeredCloth } from './layeredCloth';
 import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
 import { writeSewn } from './sewn';
