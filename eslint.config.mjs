@@ -1,25 +1,28 @@
 import prettier from 'eslint-config-prettier';
 import vue from 'eslint-plugin-vue';
 import tseslint from 'typescript-eslint';
+import { typedScripts } from './scripts/typedScripts.mjs';
 
 export default tseslint.config(
   { ignores: ['**/dist', '**/build', '**/node_modules', 'packages/kernel/assembly', '.reports', 'test-results'] },
   ...tseslint.configs.recommended,
   ...vue.configs['flat/recommended'],
   {
-    files: ['**/*.vue'],
-    languageOptions: { parserOptions: { parser: tseslint.parser } },
-  },
-  {
     // Typed, so that a promise that nobody waits for is an error: what is rejected there would be lost.
-    files: ['packages/*/src/**/*.{ts,vue}', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/*.ts'],
+    files: ['packages/*/src/**/*.ts', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/*.ts'],
     languageOptions: {
       parserOptions: {
         project: ['tsconfig.json', 'packages/app/tsconfig.json'],
         tsconfigRootDir: import.meta.dirname,
-        extraFileExtensions: ['.vue'],
       },
     },
+  },
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: typedScripts(`${import.meta.dirname}/packages/app/tsconfig.json`) } },
+  },
+  {
+    files: ['packages/*/src/**/*.{ts,vue}', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/*.ts'],
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
