@@ -35,6 +35,8 @@ describe('the shots of Night Ferry', () => {
     const codes = shots.map(({ code }) => code);
     expect(codes).toEqual([...codes].sort());
     expect(new Set(codes).size).toBe(codes.length);
+    // So a shot is found by the name of its file.
+    expect(shots.map(({ id }) => id)).toEqual(codes.map((code) => code!.toLowerCase()));
     expect(new Set(shots.map(({ name }) => name)).size).toBe(shots.length);
   });
 

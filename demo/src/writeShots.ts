@@ -1,4 +1,4 @@
-// Writes the demo's shots as .lumbra files into demo/shots, for the command line and for the app, which reads their meshes from there. Run by `npm run write
+// Writes the demo's shots as .lumbra files into demo/shots, for the command line and for the app, which reads them from there. Run by `npm run write
 // -w @lumbra/demo`. With `-- --still` the still of NF010 is baked anew first, which takes minutes; it says what to write into nf010Still.ts then.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';

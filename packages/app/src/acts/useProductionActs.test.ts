@@ -1,12 +1,13 @@
 // @vitest-environment happy-dom
 import { createCloth, createShot, readLumbraFile, writeProductionFile, writeShotFile, type Mesh } from '@lumbra/core';
+import { NIGHT_FERRY } from '@lumbra/demo';
 import { ElMessage } from 'element-plus/es/components/message/index.mjs';
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { takeShot } from '../storage/shotLock';
 import { askTabs } from '../session/tabs';
 import { database, type ProductionRow } from '../storage/database';
-import { ensureDemo, restoreDemo, shippedPicture } from '../storage/demo';
+import { ensureDemo, restoreDemo, shippedPicture, type DemoFiles } from '../storage/demo';
 import { addProduction, deleteProduction, listProductions } from '../storage/productions';
 import { addShot, deleteShot, eraseShot, listShots, openShot } from '../storage/shots';
 import { download } from './download';
@@ -30,7 +31,11 @@ const names = async (of = production.id) => (await listShots(of)).map((row) => r
 const row = async (name: string) => (await listShots(production.id)).find((one) => one.shot.name === name)!;
 const file = (name: string, bytes: Uint8Array) => new File([bytes as BlobPart], name);
 
-const noMeshes = () => Promise.resolve(new Map<string, never>());
+const demoShots = new Map(NIGHT_FERRY.shots.map((build) => build()).map((made) => [made.code!, made]));
+const demoFiles: DemoFiles = {
+  codes: [...demoShots.keys()],
+  read: (code) => Promise.resolve({ shot: demoShots.get(code)!, assets: new Map() }),
+};
 
 describe('acts at home', () => {
   beforeEach(async () => {
@@ -194,31 +199,33 @@ describe('the demo production', () => {
   beforeEach(() => Promise.all(database.tables.map((table) => table.clear())));
 
   it('is there at first, with pictures for all its shots, and only once', async () => {
-    await ensureDemo(noMeshes);
+    await ensureDemo(demoFiles);
     const shots = await listShots('night-ferry');
     expect(shots.length).toBeGreaterThanOrEqual(5);
     for (const { id } of shots) expect(shippedPicture(id)).toMatch(/^\/demo\/NF\d+\.png$/);
     expect(shippedPicture('another')).toBeNull();
     await database.productions.update('night-ferry', { deleted: Date.now() });
-    await ensureDemo(noMeshes);
+    await ensureDemo(demoFiles);
     expect(await listProductions()).toEqual([]);
   });
 
-  it('comes without a shot whose meshes cannot be read, which is brought back later', async () => {
-    await ensureDemo(() => Promise.reject(new Error('The file is not served.')));
+  it('comes without a shot that cannot be read, which is said and brought back later', async () => {
+    const read = (code: string) =>
+      code === 'NF090' ? Promise.reject(new Error('The file is not served.')) : demoFiles.read(code);
+    expect(await restoreDemo({ ...demoFiles, read })).toEqual(['NF090']);
     const codes = async () => (await listShots('night-ferry')).map(({ shot }) => shot.code);
     expect(await codes()).toContain('NF020');
     expect(await codes()).not.toContain('NF090');
-    await restoreDemo(noMeshes);
+    expect(await restoreDemo(demoFiles)).toEqual([]);
     expect(await codes()).toContain('NF090');
   });
 
   it('is brought back without touching shots that were worked on', async () => {
-    await ensureDemo(noMeshes);
+    await ensureDemo(demoFiles);
     const [first, second] = await listShots('night-ferry');
     await database.shots.update(first!.id, { shot: { ...first!.shot, name: 'Mine' } });
     await deleteShot(second!.id);
-    await restoreDemo(noMeshes);
+    await restoreDemo(demoFiles);
     const now = await listShots('night-ferry');
     expect(now.map(({ id }) => id)).toContain(second!.id);
     expect(now.find(({ id }) => id === first!.id)!.shot.name).toBe('Mine');

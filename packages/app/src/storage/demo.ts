@@ -1,10 +1,15 @@
-import { usedAssets, type Mesh } from '@lumbra/core';
+import type { Mesh, Shot } from '@lumbra/core';
 import { PRODUCTION } from '@lumbra/demo/production';
 import { database } from './database';
 import { addShots } from './shots';
 
-/** Gives the meshes of a demo shot, by its code, from the file that ships with Lumbra. */
-export type ReadMeshes = (code: string) => Promise<ReadonlyMap<string, Mesh>>;
+/** The shots of the demo as they ship with Lumbra. */
+export interface DemoFiles {
+  /** The codes of all, in order. A shot's id is its code in small letters. */
+  codes: readonly string[];
+  /** Reads a shot and its meshes. @throws Error where it cannot be read */
+  read: (code: string) => Promise<{ shot: Shot; assets: ReadonlyMap<string, Mesh> }>;
+}
 
 /** The picture of a demo shot that ships with Lumbra; none of other shots. */
 export function shippedPicture(id: string): string | null {
@@ -12,35 +17,28 @@ export function shippedPicture(id: string): string | null {
 }
 
 /** Adds the demo production where it is missing; shots that an artist changed are left as they are. */
-export async function ensureDemo(readMeshes: ReadMeshes): Promise<void> {
+export async function ensureDemo(files: DemoFiles): Promise<void> {
   // Also where it was deleted: it can be brought back, or opened again.
   if (await database.productions.get(PRODUCTION.id)) return;
-  await restoreDemo(readMeshes);
+  await restoreDemo(files);
 }
 
-/** Brings back demo shots that were deleted. One whose meshes cannot be read is left out, and comes with the next time. */
-export async function restoreDemo(readMeshes: ReadMeshes): Promise<void> {
-  // Loaded when they are first asked for.
-  const { NIGHT_FERRY } = await import('@lumbra/demo');
-  const made = NIGHT_FERRY.shots.map((build) => build());
+/** Brings back demo shots that were deleted. Those that cannot be read are left out, come with the next time, and are given back by their codes. */
+export async function restoreDemo(files: DemoFiles): Promise<string[]> {
+  const kept = await database.shots.bulkGet(files.codes.map((code) => code.toLowerCase()));
+  const missing = files.codes.filter((_, i) => !kept[i]);
   // Read before: the storage does not wait for anything else in the middle of a change.
-  const meshes = await Promise.all(
-    made.map(async (shot) => {
-      if (usedAssets(shot).length === 0 || (await database.shots.get(shot.id))) return new Map();
-      return readMeshes(shot.code ?? '').catch(() => null);
-    }),
-  );
+  const read = await Promise.all(missing.map((code) => files.read(code).catch(() => null)));
   const { productions, shots, assets, texts } = database;
   await database.transaction('rw', [productions, shots, assets, texts], async () => {
     await database.productions.put(PRODUCTION);
-    for (const [i, shot] of made.entries()) {
-      const known = await database.shots.get(shot.id);
-      if (known) {
-        if (known.deleted !== undefined) await database.shots.update(shot.id, { deleted: undefined });
-        continue;
-      }
-      const own = meshes[i];
-      if (own) await addShots(PRODUCTION.id, [{ shot, assets: own }]);
-    }
+    for (const row of kept) if (row?.deleted !== undefined) await shots.update(row.id, { deleted: undefined });
+    // Another tab may have brought one meanwhile.
+    const here = new Set(await shots.toCollection().primaryKeys());
+    await addShots(
+      PRODUCTION.id,
+      read.filter((one) => one !== null).filter(({ shot }) => !here.has(shot.id)),
+    );
   });
+  return missing.filter((_, i) => !read[i]);
 }

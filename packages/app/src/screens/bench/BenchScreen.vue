@@ -5,7 +5,7 @@ import 'element-plus/es/components/splitter-panel/style/css';
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
 import { onBeforeRouteLeave, useRouter } from 'vue-router';
 import { ensureDemo } from '../../storage/demo';
-import { demoMeshes } from '../../workers/demoMeshes';
+import { DEMO_FILES } from '../../workers/demoFiles';
 import { savePicture } from '../../storage/shots';
 import { storageProblem } from '../../storage/database';
 import { useDocumentStore } from '../../session/document';
@@ -58,7 +58,7 @@ const panel = computed(() => STATIONS.find(({ id }) => id === selection.station)
 
 async function open(): Promise<void> {
   try {
-    await ensureDemo(demoMeshes);
+    await ensureDemo(DEMO_FILES);
     if (!(await document.open(props.id))) {
       // Left before it was open.
       if (left) return;

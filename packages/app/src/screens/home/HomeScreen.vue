@@ -7,7 +7,7 @@ import { storageProblem, type ProductionRow, type ShotRow, type TakeRow } from '
 import { eraseDeleted, listDeleted, type Deleted } from '../../storage/deleted';
 import { live } from '../../storage/live';
 import { ensureDemo, restoreDemo, shippedPicture } from '../../storage/demo';
-import { demoMeshes } from '../../workers/demoMeshes';
+import { DEMO_FILES } from '../../workers/demoFiles';
 import { addProduction, listProductions } from '../../storage/productions';
 import { lastBake, listShots } from '../../storage/shots';
 import { errorText, useNoticeStore } from '../../stores/notice';
@@ -89,7 +89,7 @@ onBeforeUnmount(releasePictures);
 
 async function begin(): Promise<void> {
   try {
-    await ensureDemo(demoMeshes);
+    await ensureDemo(DEMO_FILES);
     await eraseDeleted();
   } catch {
     // What storage refuses is said when the productions are read.
@@ -159,8 +159,16 @@ async function erase(): Promise<void> {
 }
 
 async function openDemo(): Promise<void> {
-  await restoreDemo(demoMeshes);
-  chosen.value = 'night-ferry';
+  try {
+    const missing = await restoreDemo(DEMO_FILES);
+    chosen.value = 'night-ferry';
+    if (missing.length > 0)
+      notice.problem(
+        `${missing.join(', ')} could not be read. Is Lumbra still being served? Open the demo again then.`,
+      );
+  } catch (error) {
+    notice.problem(storageProblem(error));
+  }
 }
 
 useEventListener(window, 'keydown', (event) => {
