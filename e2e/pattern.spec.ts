@@ -236,6 +236,27 @@ test('a piece is pleated, creased and slit by hand', async ({ page }) => {
   expect(crease).toMatchObject({ kind: 'crease', fold: expect.closeTo((-75 * Math.PI) / 180, 6) });
   expect(crease!.nodes[1]!.at[0]).toBeCloseTo(0.25, 6);
   expect(slit!.kind).toBe('slit');
+
+  // As part of the border its lips are selected, and sewn.
+  await hands.go('Pattern');
+  await hands.press('Make it border');
+  await expect(lines).not.toContainText('slit');
+  await pick(page, 'Work', 'Seams');
+  // A press on either side of it chooses the lip there.
+  const [u, w] = await middleOf(flat.getByRole('button', { name: 'Side of Piece 2, 30 cm' }).first());
+  await page.mouse.click(u + 40, w + 3);
+  await page.keyboard.down('Shift');
+  await page.mouse.click(u + 40, w - 3);
+  await page.keyboard.up('Shift');
+  await hands.press('Sew');
+  await expect(page.getByRole('list', { name: 'Seams' }).getByRole('listitem')).toHaveCount(1);
+  const sewn = shapeOf(await built(page));
+  const hole = sewn.pieces[1]!.holes[0]!.map(({ id }) => id);
+  expect(sewn.seams.map(({ a, b }) => [a.from, a.to, b.from, b.to])).toEqual([[hole[0], hole[1], hole[1], hole[0]]]);
+  await hands.go('Pattern');
+  for (let i = 0; i < 2; i++) await undo(page);
+  await pick(page, 'Work', 'Pieces');
+  await expect(lines).toContainText('slit');
 });
 
 test('cloth is split off a thing by its faces', async ({ page }) => {

@@ -51,6 +51,7 @@ export * from './pattern/seamLines';
 export * from './pattern/sewnPoints';
 export * from './pattern/sewnRuns';
 export * from './pattern/sideCounts';
+export * from './pattern/slitToBorder';
 export * from './pattern/stretches';
 export * from './mesh/outline/path';
 export * from './mesh/closeSeams';

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { lineSchema, newLine, quantitiesOf, type PatternLine, type Piece } from '@lumbra/core';
+import {
+  lineSchema,
+  newLine,
+  quantitiesOf,
+  slitProblem,
+  slitToBorder,
+  type PatternLine,
+  type Piece,
+} from '@lumbra/core';
 import { Trash2 } from '@lucide/vue';
 import { computed } from 'vue';
 import { usePatternActs } from '../../acts/usePatternActs';
@@ -34,6 +42,19 @@ function change({ id }: PatternLine, what: string, recipe: (line: PatternLine) =
     const line = own.lines.find((one) => one.id === id);
     if (line) recipe(line);
   });
+}
+
+/** Why the chosen slit cannot become part of the border. */
+const unopened = computed(() => chosen.value && slitProblem(props.cloth.shape, props.piece, chosen.value));
+
+/** Makes a slit part of the border, and selects its lips, so that they can be sewn. */
+async function open({ id }: PatternLine): Promise<void> {
+  let lips: ReturnType<typeof slitToBorder> = null;
+  const done = await acts.changePiece(props.cloth, props.piece, 'slit as border', (own, shape) => {
+    lips = slitToBorder(shape, own, id);
+  });
+  const made = lips as ReturnType<typeof slitToBorder>;
+  if (done && made) pattern.sides = [made.from, made.tip].map((from) => ({ piece: props.piece.id, from }));
 }
 
 function remove({ id }: PatternLine): void {
@@ -89,6 +110,17 @@ function remove({ id }: PatternLine): void {
       lazy
       @change="(value) => change(chosen!, 'fold', (line) => (line.fold = value))"
     />
+    <div v-else class="choices">
+      <button
+        v-tip="unopened ? `Not here: ${unopened}` : 'Both of its lips become sides that can be sewn (undoable)'"
+        type="button"
+        class="choice"
+        :disabled="!!unopened"
+        @click="open(chosen)"
+      >
+        Make it border
+      </button>
+    </div>
   </template>
   <div class="choices">
     <button type="button" class="choice" @click="add">New line</button>

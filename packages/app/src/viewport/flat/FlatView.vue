@@ -5,6 +5,7 @@ import {
   formatQuantity,
   innerLines,
   loopWith,
+  nearestShare,
   nodesOfPiece,
   nodeWith,
   openSidesOf,
@@ -80,7 +81,16 @@ const seamOf = computed(() => {
   });
   return found;
 });
-function pressSide(event: PointerEvent, piece: Piece, from: string): void {
+/** Chooses a side by a press on it: of those that lie closer than can be told apart by what is drawn on top, such as a slit's lips, the nearest. */
+function pressSide(
+  event: PointerEvent,
+  { piece, sides, at }: Pick<(typeof pieces.value)[number], 'piece' | 'sides' | 'at'>,
+  pressed: string,
+): void {
+  const [u, v] = placeOf(event);
+  const away = ({ side }: (typeof sides)[number]) => nearestShare(side, [u - at[0], v - at[1]]).away;
+  const first = sides.find(({ from }) => from === pressed)!;
+  const { from } = sides.reduce((best, one) => (away(one) < away(best) ? one : best), first);
   pattern.selectSide({ piece: piece.id, from }, event.shiftKey || event.ctrlKey || event.metaKey);
 }
 
@@ -188,7 +198,7 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
             :aria-label="`Side of ${piece.name}, ${formatQuantity(sideLength(side), 'cm')} cm`"
             :aria-pressed="isChosen(piece, from)"
             :stroke-width="14 * px"
-            @pointerdown.stop="pressSide($event, piece, from)"
+            @pointerdown.stop="pressSide($event, { piece, sides, at }, from)"
             @dblclick.stop="split($event, piece, from, at)"
             @keydown.enter.stop.prevent="pattern.selectSide({ piece: piece.id, from }, true)"
           />
