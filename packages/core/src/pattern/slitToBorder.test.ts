@@ -87,8 +87,22 @@ describe('a slit as part of the border', () => {
     for (const { stats } of baked) expect([stats.crossings, stats.falseStretch! < 0.03]).toEqual([0, true]);
   });
 
+  // A face was left across it, and torn to sixteen times its width when a gusset was let in.
+  it('is open all along, however much nearer to each other its lips lie than points do', () => {
+    const lines = [slit([0, -0.3], [0, 0.1])];
+    const pattern = { ...slitPattern(lines[0]!), spacing: 0.01, pieces: [rectangle('p', 0.6, 0.6, { lines })] };
+    expect(slitToBorder(pattern, pattern.pieces[0]!, lines[0]!.id)).not.toBeNull();
+    const { positions, triangles } = patternMesh(pattern);
+    for (let t = 0; t < triangles.length; t += 3) {
+      const corners = [0, 1, 2].map((i) => [0, 1].map((k) => positions[triangles[t + i]! * 3 + k]!));
+      const below = corners.filter((corner) => corner[1]! < 0.09).map((corner) => Math.sign(corner[0]!));
+      // No face has corners on both sides of it.
+      expect(below.includes(1) && below.includes(-1)).toBe(false);
+    }
+  });
+
   it('takes a gusset, which is let in between its lips', { timeout: 60_000 }, () => {
-    const pattern = slitPattern(slit([0, -0.15], [0, 0.03]), { position: [0, 1, 0] });
+    const pattern = { ...slitPattern(slit([0, -0.15], [0, 0.03]), { position: [0, 1, 0] }), spacing: 0.01 };
     const own = slitToBorder(pattern, pattern.pieces[0]!, pattern.pieces[0]!.lines[0]!.id)!;
     const [half, height] = [0.06, Math.sqrt(0.18 ** 2 - 0.06 ** 2)];
     // Behind the panel, its point at the slit's tip.

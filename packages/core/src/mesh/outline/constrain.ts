@@ -83,8 +83,13 @@ function recover(mesh: Triangulation, coords: Float64Array, a: number, b: number
       continue;
     }
     turnEdge(mesh, half);
-    // The turned edge goes from the far point of one triangle to that of the other; it stands where the halves were linked.
+    // The turned edge goes from the far point of one triangle to that of the other; it stands where the halves were linked, and what stood there stands after it.
     const turned = previous(half);
+    const moved = new Map([
+      [previous(other), half],
+      [turned, other],
+    ]);
+    crossing.forEach((one, i) => (crossing[i] = moved.get(one) ?? one));
     if (crosses(triangles[turned]!, triangles[next(turned)]!)) crossing.push(turned);
   }
   return has(mesh, a, b);
