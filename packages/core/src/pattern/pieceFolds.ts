@@ -1,6 +1,7 @@
 import { arcTangent } from '../math/trigonometry';
 import { cross, dot, length, type Vector3 } from '../math/vector';
 import type { Folds } from '../mesh/mesh';
+import { topology } from '../mesh/topology';
 import type { CutPiece } from './cutPiece';
 import { pleatedPlace, pleatRow } from './pleatRow';
 import type { Piece } from './schema';
@@ -21,7 +22,11 @@ export function pieceFolds(piece: Piece, { places, triangles, lineFolds }: CutPi
     const off = (point: number) =>
       (places[point * 2]! - from[0]) * across[0] + (places[point * 2 + 1]! - from[1]) * across[1];
     const at = Array.from({ length: places.length / 2 }, (_, i) => lay(places[i * 2]!, places[i * 2 + 1]!));
-    for (const [a, b, c, d] of innerEdges(triangles)) {
+    const { edgeCount, edgePoints, edgeOpposites } = topology({ positions: new Float32Array(at.length * 3), triangles });
+    for (let edge = 0; edge < edgeCount; edge++) {
+      const [a, b] = [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!];
+      const [c, d] = [edgeOpposites[edge * 2]!, edgeOpposites[edge * 2 + 1]!];
+      if (d < 0) continue;
       const stitched = Math.max(off(a), off(b)) < STITCHED;
       const angle = foldAt(at[a]!, at[b]!, at[c]!, at[d]!) * (stitched ? 1 : piece.pleats.pressed);
       if (Math.abs(angle) < FLAT) continue;
@@ -30,21 +35,6 @@ export function pieceFolds(piece: Piece, { places, triangles, lineFolds }: CutPi
     }
   }
   return angles.length > 0 ? { edges: Uint32Array.from(edges), angles: Float32Array.from(angles) } : null;
-}
-
-/** Both ends of each edge between two faces, as the first runs, and the far points of the first and of the second. */
-function innerEdges(triangles: Uint32Array): [number, number, number, number][] {
-  const first = new Map<string, [a: number, b: number, far: number]>();
-  const found: [number, number, number, number][] = [];
-  for (let t = 0; t < triangles.length; t += 3) {
-    for (let i = 0; i < 3; i++) {
-      const [a, b, far] = [triangles[t + i]!, triangles[t + ((i + 1) % 3)]!, triangles[t + ((i + 2) % 3)]!];
-      const known = first.get(`${b} ${a}`);
-      if (known) found.push([...known, far]);
-      else first.set(`${a} ${b}`, [a, b, far]);
-    }
-  }
-  return found;
 }
 
 /** By how much two faces are folded about their edge from a to b, the first to its left. */
