@@ -3,9 +3,12 @@ import {
   borderLoops,
   disc,
   DISC_RADIUS,
+  discNodes,
   drapeTest,
   fabricSchema,
   findCard,
+  makePiece,
+  patternMesh,
   place,
   rotation,
   sheet,
@@ -16,6 +19,7 @@ import {
   type Fabric,
   type Mesh,
   type Model,
+  type Pattern,
 } from '@lumbra/core';
 import { row } from './print';
 
@@ -195,18 +199,34 @@ function gridDisc(spacing: number): Mesh {
   return { positions, triangles, material };
 }
 
+/** The same disc as a piece of a pattern, laid level. */
+function cutDisc(weave: Pattern['weave']): Mesh {
+  const piece = makePiece({ name: 'Disc', outline: discNodes(DISC_RADIUS), grain: 0 });
+  const { material, positions, triangles } = patternMesh({ spacing: 0.01, weave, pieces: [piece], seams: [] });
+  // What was up on the piece lies away from whoever looks.
+  const level = positions.map((_, i) => (i % 3 === 0 ? positions[i]! : i % 3 === 1 ? 0 : -positions[i - 1]!));
+  return { positions: level, triangles, ...(material && { material }) };
+}
+
 function drape(): void {
+  const meshes: [string, Mesh | undefined][] = [
+    ['', undefined],
+    [', cut, all directions', cutDisc('all directions')],
+    [', cut, along the grain', cutDisc('along the grain')],
+  ];
   for (const card of SWATCH_BOOK) {
-    const { coefficient } = drapeTest(card.fabric);
-    const [low, high] = card.drapeRange;
-    const inside = coefficient >= low && coefficient <= high ? 'inside' : 'OUTSIDE';
-    row(
-      `drape, ${card.name}`,
-      `${(coefficient * 100).toFixed(1)} %`,
-      `${(low * 100).toFixed(0)} to ${(high * 100).toFixed(0)} %`,
-      inside,
-      'range',
-    );
+    for (const [kind, mesh] of meshes) {
+      const { coefficient } = drapeTest(card.fabric, mesh);
+      const [low, high] = card.drapeRange;
+      const inside = coefficient >= low && coefficient <= high ? 'inside' : 'OUTSIDE';
+      row(
+        `drape, ${card.name}${kind}`,
+        `${(coefficient * 100).toFixed(1)} %`,
+        `${(low * 100).toFixed(0)} to ${(high * 100).toFixed(0)} %`,
+        inside,
+        'range',
+      );
+    }
   }
   const { fabric } = findCard('linen-mid')!;
   const reference = drapeTest(fabric).coefficient * 100;
