@@ -47,6 +47,7 @@ export * from './pattern/pleatProfile';
 export * from './pattern/pleatRow';
 export * from './pattern/patternProblem';
 export * from './pattern/schema';
+export * from './pattern/sampledBorders';
 export * from './pattern/seamLines';
 export * from './pattern/sewnPoints';
 export * from './pattern/sewnRuns';

@@ -15,8 +15,9 @@ import {
   createTie,
 } from '../shot/create';
 import { compile } from '../run/compile';
+import { parameterAt, placeAt, sidesOf } from '../mesh/outline/path';
 import { cueSchema } from '../shot/cueSchemas';
-import { makePiece, rectangleNodes } from '../pattern/makePiece';
+import { makePiece, newNode, rectangleNodes } from '../pattern/makePiece';
 import { suitablePleats } from '../pattern/pleatRow';
 import type { Seam } from '../pattern/schema';
 import { writeMask } from '../shot/masks';
@@ -274,6 +275,11 @@ const CASES: Case[] = [
     shot: sound([frill(0.015)]),
   },
   {
+    check: 'borders-crossed',
+    text: /Arch, Arch: with points 100 mm apart a border crosses itself or another/,
+    shot: sound([arch()]),
+  },
+  {
     check: 'releases',
     text: /Pins of Cover lets go of nothing in this shot/,
     shot: held({
@@ -368,6 +374,26 @@ const CASES: Case[] = [
 ];
 
 /** A hanging with pleats so deep, in m. */
+/** An arched piece with a notch that comes nearer to its arch than the chord of two points does. */
+function arch(): Cloth {
+  const places = [
+    [-0.8, -0.8],
+    [0.8, -0.8],
+    [0.8, 0.8],
+    [-0.8, 0.8],
+  ] as const;
+  const outline = places.map(([u, v]) => newNode([u, v]));
+  outline[2]!.after = [-0.4, 0.32];
+  outline[3]!.before = [0.4, 0.32];
+  // Between two of 18 points of the arch, 0.4 mm below it.
+  const [u, v] = placeAt(sidesOf(outline)[2]!, parameterAt(sidesOf(outline)[2]!, 4.25 / 17));
+  outline.splice(1, 0, newNode([u - 0.01, -0.8]), newNode([u, v - 4e-4]), newNode([u + 0.01, -0.8]));
+  const shape = { kind: 'pattern' as const, spacing: 0.1, weave: 'all directions' as const, seams: [], closing: 24 };
+  const pieces = [makePiece({ name: 'Arch', outline })];
+  const made = createCloth({ id: 'arch', name: 'Arch', shape: { ...shape, pieces }, position: [3, 1, 0] });
+  return { ...made, pinSets: [pins({ points: [0, 1] })] };
+}
+
 function frill(depth: number): Cloth {
   const outline = rectangleNodes(0.6, 0.4);
   const pleats = { ...suitablePleats(makePiece({ name: 'x', outline }), outline[2]!.id, 'knife'), depth };

@@ -7,6 +7,7 @@ import type { Shot } from '../shot/schema';
 import type { Assets } from '../shot/shapes';
 import { Solver } from '../solver/solver';
 import { airMisses } from './airMisses';
+import { bordersCrossed } from './bordersCrossed';
 import { bordersOpen } from './bordersOpen';
 import { noRoom, staleBake } from './bakeState';
 import type { Check, CheckContext, CheckFinding, StartState } from './check';
@@ -48,6 +49,7 @@ export const CHECKS: readonly Check[] = [
   startsCrossed,
   duplicatePoints,
   crowdedEdges,
+  bordersCrossed,
   seamsTurned,
   seamsThrough,
   seamsHeldApart,

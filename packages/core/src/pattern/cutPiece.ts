@@ -1,11 +1,12 @@
 import { allDirections, NO_LINES } from '../mesh/outline/allDirections';
 import { alongGrain } from '../mesh/outline/alongGrain';
 import { firstAllDirections } from '../mesh/outline/first/allDirections';
-import { distance, samplesThrough, sidesOf, type FlatPlace } from '../mesh/outline/path';
+import { distance, type FlatPlace } from '../mesh/outline/path';
 import { cosine, sine } from '../math/trigonometry';
 import { cutSlits } from './cutSlits';
-import { innerLines, lineStops, placesOnLine, type BorderSpot } from './innerLines';
+import { innerLines, placesOnLine, type BorderSpot } from './innerLines';
 import type { Folds } from '../mesh/mesh';
+import { sampledBorders } from './sampledBorders';
 import { loopsOfPiece, sideKey } from './stretches';
 import type { Pattern, Piece } from './schema';
 
@@ -92,22 +93,20 @@ function mesh(piece: Piece, { spacing, weave, mesher }: Pattern, counts: number[
   const firstOfSide: number[][] = [];
   const ranges: CutPiece['loops'] = [];
   const lines = innerLines(piece);
-  const stops = lineStops(lines);
-  const stopsOf = (loop: number, side: number) => stops.get(`${loop} ${side}`) ?? [];
   let first = 0;
-  loopsOfPiece(piece).forEach((nodes, loop) => {
+  for (const sides of sampledBorders(piece, counts, lines)) {
     const places: FlatPlace[] = [];
     firstOfSide.push(
-      sidesOf(nodes).map((side, i) => {
+      sides.map((side) => {
         const at = first + places.length;
-        places.push(...samplesThrough(side, counts[loop]![i]!, stopsOf(loop, i)));
+        places.push(...side);
         return at;
       }),
     );
     loops.push(places.map(turned));
     ranges.push({ first, count: places.length });
     first += places.length;
-  });
+  }
   const rim = loops.flat();
   /** The point of the border where a line ends. */
   const pointAt = ({ loop, side, share }: BorderSpot, at: FlatPlace): number => {

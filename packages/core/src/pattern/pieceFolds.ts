@@ -22,7 +22,10 @@ export function pieceFolds(piece: Piece, { places, triangles, lineFolds }: CutPi
     const off = (point: number) =>
       (places[point * 2]! - from[0]) * across[0] + (places[point * 2 + 1]! - from[1]) * across[1];
     const at = Array.from({ length: places.length / 2 }, (_, i) => lay(places[i * 2]!, places[i * 2 + 1]!));
-    const { edgeCount, edgePoints, edgeOpposites } = topology({ positions: new Float32Array(at.length * 3), triangles });
+    const { edgeCount, edgePoints, edgeOpposites } = topology({
+      positions: new Float32Array(at.length * 3),
+      triangles,
+    });
     for (let edge = 0; edge < edgeCount; edge++) {
       const [a, b] = [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!];
       const [c, d] = [edgeOpposites[edge * 2]!, edgeOpposites[edge * 2 + 1]!];

@@ -205,6 +205,17 @@ describe('paths', () => {
   });
 });
 
+/** An arch of 1.6 m, and a notch that comes up to so near below it, between two chords of twelve. */
+function notchedArch(below: number): PathNode[] {
+  const [from, to]: PathNode[] = [
+    { at: [0.8, 0.8], after: [-0.4, 0.32] },
+    { at: [-0.8, 0.8], before: [0.4, 0.32] },
+  ];
+  const arch = { from: from!, to: to! };
+  const [u, v] = placeAt(arch, parameterAt(arch, 3.5 / 12));
+  return [...corners([-0.8, -0.8], [u - 0.01, -0.8], [u, v - below], [u + 0.01, -0.8], [0.8, -0.8]), from!, to!];
+}
+
 describe('what cannot be cut', () => {
   const square = corners([0, 0], [1, 0], [1, 1], [0, 1]);
   it.each<[string, PathNode[], PathNode[][], RegExp | undefined]>([
@@ -222,6 +233,9 @@ describe('what cannot be cut', () => {
       /hole 1 touches the outline/,
     ],
     ['holes that overlap', square, [circle(0.2, 0.4, 0.5), circle(0.2, 0.5, 0.5)], /overlap/],
+    // Refused before, since it lies beyond the chord of the arch.
+    ['a notch 1 mm from an arch', notchedArch(0.001), [], undefined],
+    ['a notch through an arch', notchedArch(-0.001), [], /crosses itself/],
     ['a hole within a hole', square, [circle(0.3, 0.5, 0.5), circle(0.1, 0.5, 0.5)], /overlap/],
   ])('%s', (_, outline, holes, problem) => {
     const found = outlineProblem(outline, holes);

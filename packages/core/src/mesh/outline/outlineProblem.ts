@@ -3,13 +3,25 @@ import { asPolygon, distance, isInside, signedArea, type FlatPlace, type PathNod
 /** Outlines smaller than this have no area, in m². */
 export const LEAST_AREA = 1e-8;
 
+/** A curve is looked at in so many chords, and where they cross in so many: what comes near a long curve may lie beyond a long chord of it. */
+const CHORDS = 12;
+const MORE_CHORDS = 96;
+
 /** Why a piece cannot be cut: a sentence for the artist; undefined where it can be. */
 export function outlineProblem(
   outline: readonly PathNode[],
   holes: readonly (readonly PathNode[])[],
 ): string | undefined {
   if (outline.length < 2) return 'the outline needs at least two nodes';
-  const loops = [outline, ...holes].map((nodes) => asPolygon(nodes, 12));
+  return problemOf(outline, holes, CHORDS) && problemOf(outline, holes, MORE_CHORDS);
+}
+
+function problemOf(
+  outline: readonly PathNode[],
+  holes: readonly (readonly PathNode[])[],
+  chords: number,
+): string | undefined {
+  const loops = [outline, ...holes].map((nodes) => asPolygon(nodes, chords));
   const [border, ...inner] = loops as [FlatPlace[], ...FlatPlace[][]];
   if (Math.abs(signedArea(border)) < LEAST_AREA) return 'the outline has no area';
   if (crossing(border, border)) return 'the outline crosses itself';
@@ -27,24 +39,46 @@ export function outlineProblem(
   return undefined;
 }
 
-/** Whether two polygons, or one with itself, cross or touch anywhere but where neighbours meet. */
-function crossing(a: readonly FlatPlace[], b: readonly FlatPlace[]): boolean {
+interface Side {
+  /** Which polygon it is of, and which side of it. */
+  of: readonly FlatPlace[];
+  at: number;
+  p: FlatPlace;
+  q: FlatPlace;
+  left: number;
+  right: number;
+}
+
+/**
+ * Whether two polygons, or one with itself, cross or touch anywhere but where neighbours meet. A line is swept over the sides from left to right, so that only
+ * those are compared that it passes at once.
+ */
+export function crossing(a: readonly FlatPlace[], b: readonly FlatPlace[]): boolean {
   const same = a === b;
-  for (let i = 0; i < a.length; i++) {
-    const [p, q] = [a[i]!, a[(i + 1) % a.length]!];
-    // Folded back onto itself.
-    if (same && foldsBack(p, q, a[(i + 2) % a.length]!)) return true;
-    const [u0, u1] = p[0] < q[0] ? [p[0], q[0]] : [q[0], p[0]];
-    const [v0, v1] = p[1] < q[1] ? [p[1], q[1]] : [q[1], p[1]];
-    for (let j = same ? i + 2 : 0; j < b.length; j++) {
-      if (same && (j + 1) % a.length === i) continue;
-      const [r, s] = [b[j]!, b[(j + 1) % b.length]!];
-      if ((r[0] < u0 && s[0] < u0) || (r[0] > u1 && s[0] > u1)) continue;
-      if ((r[1] < v0 && s[1] < v0) || (r[1] > v1 && s[1] > v1)) continue;
-      if (meet(p, q, r, s)) return true;
-    }
+  // Folded back onto itself.
+  if (same && a.some((p, i) => foldsBack(p, a[(i + 1) % a.length]!, a[(i + 2) % a.length]!))) return true;
+  const sides = (same ? [a] : [a, b]).flatMap((of) =>
+    of.map((p, at): Side => {
+      const q = of[(at + 1) % of.length]!;
+      return { of, at, p, q, left: Math.min(p[0], q[0]), right: Math.max(p[0], q[0]) };
+    }),
+  );
+  let passed: Side[] = [];
+  for (const side of sides.sort((one, other) => one.left - other.left)) {
+    passed = passed.filter(({ right }) => right >= side.left);
+    if (passed.some((other) => comesTogether(side, other, same))) return true;
+    passed.push(side);
   }
   return false;
+}
+
+function comesTogether({ of, at, p, q }: Side, other: Side, same: boolean): boolean {
+  if ((other.of === of) !== same) return false;
+  const apart = Math.abs(at - other.at);
+  if (same && (apart === 1 || apart === of.length - 1)) return false;
+  if (Math.min(p[1], q[1]) > Math.max(other.p[1], other.q[1])) return false;
+  if (Math.max(p[1], q[1]) < Math.min(other.p[1], other.q[1])) return false;
+  return meet(p, q, other.p, other.q);
 }
 
 function turn(a: FlatPlace, b: FlatPlace, c: FlatPlace): number {
