@@ -48,6 +48,11 @@ export class Shaders {
     // A driver that was lost is no reason to stop; nothing is drawn then.
     await compiled.catch(() => undefined);
     await driverPassed(this.#renderer.getContext() as WebGL2RenderingContext);
-    for (const program of programs) this.#had.add(program);
+    for (const program of programs) {
+      // Asked for while the driver has nothing to do: in the middle of a picture the page would wait for what of it was given to the driver before.
+      program.getUniforms();
+      program.getAttributes();
+      this.#had.add(program);
+    }
   }
 }

@@ -138,9 +138,13 @@ export class StageView {
     const group = new Group().add(...parts);
     await this.#drawing.shaders.ask(this.#scene, this.camera, group);
     if (this.#disposed) return;
+    // By itself in the light of the scene: a picture of all would be drawn twice.
+    const others = this.#scene.children.filter((object) => object.visible && !('isLight' in object));
+    for (const object of others) object.visible = false;
     this.#scene.add(group);
     this.#render();
     this.#scene.remove(group);
+    for (const object of others) object.visible = true;
     this.#warmed = true;
     this.draw();
     for (const part of parts) part.geometry.dispose();
