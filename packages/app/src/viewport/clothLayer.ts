@@ -21,6 +21,7 @@ import {
   Mesh as ThreeMesh,
   MeshPhysicalMaterial,
   MeshStandardMaterial,
+  ShaderChunk,
   type Material,
   type WebGLProgramParametersWithUniforms,
 } from 'three';
@@ -52,6 +53,21 @@ function faceShadowToCamera(shader: WebGLProgramParametersWithUniforms): void {
   );
 }
 
+/**
+ * Whether a place is seen from its back. Triangles just beyond a rounded edge lie as deep as those before it, and shine through between the samples of a
+ * pixel: lit as backs they were a dotted dark line along every fold. By their normals they are seen nearly edge-on; a back that is seen so is narrower than
+ * a pixel.
+ */
+const FROM_BACK = '( ! gl_FrontFacing && dot( normalize( vNormal ), normalize( vViewPosition ) ) < - 0.1 )';
+
+/** Lights a place from the side that it is seen from. */
+function lightSideSeen(shader: WebGLProgramParametersWithUniforms): void {
+  shader.fragmentShader = shader.fragmentShader.replace(
+    '#include <normal_fragment_begin>',
+    ShaderChunk.normal_fragment_begin.replace('gl_FrontFacing ? 1.0 : - 1.0', `${FROM_BACK} ? - 1.0 : 1.0`),
+  );
+}
+
 /** The back of a cloth that is printed on one side has the plain colour. */
 function leaveBackPlain(shader: WebGLProgramParametersWithUniforms, colour: Color): void {
   shader.uniforms['backColour'] = { value: colour };
@@ -61,7 +77,7 @@ function leaveBackPlain(shader: WebGLProgramParametersWithUniforms, colour: Colo
       '#include <map_fragment>',
       `#include <map_fragment>
 #ifdef ONE_SIDED
-if ( ! gl_FrontFacing ) diffuseColor.rgb = backColour;
+if ( ${FROM_BACK} ) diffuseColor.rgb = backColour;
 #endif`,
     );
 }
@@ -114,9 +130,13 @@ export class ClothLayer {
       bumpScale: 0.6,
     });
     this.#plain = new MeshStandardMaterial({ side: DoubleSide, roughness: 0.95, vertexColors: true });
-    this.#plain.onBeforeCompile = faceShadowToCamera;
+    this.#plain.onBeforeCompile = (shader) => {
+      faceShadowToCamera(shader);
+      lightSideSeen(shader);
+    };
     this.#print.onBeforeCompile = (shader) => {
       faceShadowToCamera(shader);
+      lightSideSeen(shader);
       leaveBackPlain(shader, this.#back);
     };
     const count = this.#mesh.positions.length / 3;
