@@ -33,7 +33,7 @@ const KNOWN: Record<number, string> = {
   13: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
   // The same bits; of seams that are drawn together, nothing passes between the borders.
   14: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
-  // The same bits; patterns with narrow notches have no faces across them any longer.
+  // The same bits; patterns with narrow notches have no faces across them any longer, and pins that stand elsewhere than their points draw them there over a frame.
   15: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
 };
 

@@ -45,6 +45,33 @@ describe('pin sets', () => {
     expect(point(baked[23]!.positions[0]!, mesh.positions.length / 3 - 1)[1]).toBeLessThan(1.4);
   });
 
+  // All of the way was made in the first substep: at thousands of m/s, until there was no room for all that came near each other.
+  it('that stand elsewhere than the cloth begins draw it there over a frame, as those that take hold later', () => {
+    const pinSets = [createPinSet({ id: 'p', name: 'Top', points: top })];
+    const gathered = keyed(shot({ pinSets }), 'c', 'hold:p.gather.x', [[1, 0.6]]);
+    const baked = frames(gathered, 4);
+    const [a, b] = [top[0]!, top.at(-1)!];
+    const widths = baked.map(({ positions }) => apart(point(positions[0]!, a), point(positions[0]!, b)));
+    expect(widths[1]! / widths[0]!).toBeCloseTo(0.6, 4);
+    expect(widths[2]! / widths[0]!).toBeCloseTo(0.6, 4);
+    // Half of what is drawn in comes from either side, in a frame.
+    const way = 0.2 * widths[0]! * 24;
+    for (const { stats } of baked) expect(stats.fastest).toBeLessThan(2 * way + 1);
+    const later = keyed(
+      keyed(shot({ pinSets }), 'c', 'hold:p.strength', [
+        [1, 0],
+        [6, 0],
+        [7, 1],
+      ]),
+      'c',
+      'hold:p.move.y',
+      [[1, 0.3]],
+    );
+    for (const { stats } of frames(later, 12)) expect(stats.fastest).toBeLessThan(30);
+    const end = frames(later, 10).at(-1)!;
+    expect(point(end.positions[0]!, a)[1]).toBeCloseTo(point(baked[0]!.positions[0]!, a)[1] + 0.3, 4);
+  });
+
   it('gather along an axis, keyed, and move and turn about their middle', () => {
     let gathered = shot({ pinSets: [createPinSet({ id: 'p', name: 'Top', points: top })] });
     gathered = keyed(gathered, 'c', 'hold:p.gather.x', [

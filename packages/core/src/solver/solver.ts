@@ -339,7 +339,7 @@ export class Solver {
 
   /** Sets where points are held in the frame up to a time in s; points that become carried, or free, change their inverse mass. */
   #setHolds(time: number, h: number): void {
-    this.#holds.beginFrame(this.#time, time, h);
+    this.#holds.beginFrame(this.#time, time, h, this.#points);
     this.#cloths.forEach((cloth, i) => {
       const { model, firstPoint, points, inverseMasses, freeMasses } = cloth;
       if (!model.holds?.some(({ points: all, carried: always }) => always.length < all.length)) return;

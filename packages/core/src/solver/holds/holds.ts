@@ -39,6 +39,12 @@ export interface Grip {
   places: Float32Array;
 }
 
+/**
+ * A carried point that is farther than this from where its hold is as a frame begins, in m, goes on from where it is: at the first frame, where a pin is
+ * placed elsewhere than the cloth, or where it takes hold later. In the first substep alone it would come with thousands of m/s.
+ */
+const ELSEWHERE = 1e-4;
+
 /** All holds and ties of a run. Places go from those at the beginning of a frame to those at its end in a straight line. */
 export class Holds {
   readonly #memory: KernelMemory;
@@ -97,20 +103,21 @@ export class Holds {
     return carried;
   }
 
-  /** Sets where everything is drawn to in a frame from one time to another in s, in substeps of h seconds. */
-  beginFrame(from: number, to: number, h: number): void {
+  /** Sets where everything is drawn to in a frame from one time to another in s, in substeps of h seconds; `points` is the address of where it is. */
+  beginFrame(from: number, to: number, h: number, points: number): void {
     this.#share = 0;
     this.#carriedCount = this.#drawnCount = 0;
     this.#fastest = 0;
     const ends: Float32Array[] = [];
-    for (const { firstPoint, holds } of this.#cloths) {
+    for (const { firstPoint, points: count, holds } of this.#cloths) {
       const taken = new Set<number>();
-      for (const { points, placesAt, strengthsAt, slackAt, normalsAt } of holds) {
+      const now = this.#memory.points(points, firstPoint, count);
+      for (const { points: held, placesAt, strengthsAt, slackAt, normalsAt } of holds) {
         const normals = normalsAt?.(to);
         const [end, strengths, slack] = [placesAt(to), strengthsAt(to), slackAt?.(to)];
         const start = this.#changed ? (this.#ends[ends.length] ?? end) : placesAt(from);
         ends.push(end);
-        points.forEach((point, i) => {
+        held.forEach((point, i) => {
           const free = slack?.[i] ?? 0;
           const strength = strengths[i]!;
           if (strength <= 0 || taken.has(point)) return;
@@ -124,15 +131,15 @@ export class Holds {
           record.setFloat(0, HoldRecord.GIVE, carries ? 1 : giveOf(Math.min(strength, free > 0 ? 1 : 0.9999), h));
           record.setFloat(0, HoldRecord.SLACK, free);
           NORMAL.forEach((field, axis) => record.setFloat(0, field, normals?.[i * 3 + axis] ?? 0));
-          const [from3, to3] = [start, end].map((places) => places.subarray(i * 3, i * 3 + 3)) as [
+          const [given, to3] = [start, end].map((places) => places.subarray(i * 3, i * 3 + 3)) as [
             Float32Array,
             Float32Array,
           ];
+          const at3 = now.subarray(point * 4, point * 4 + 3);
+          const from3 = carries && distance(at3, given) > ELSEWHERE ? at3 : given;
           record.setFloats(0, HoldRecord.FROM, from3);
           record.setFloats(0, HoldRecord.TO, to3);
-          let square = 0;
-          for (let axis = 0; axis < 3; axis++) square += (to3[axis]! - from3[axis]!) ** 2;
-          if (carries) this.#fastest = Math.max(this.#fastest, Math.sqrt(square) / (to - from));
+          if (carries) this.#fastest = Math.max(this.#fastest, distance(from3, to3) / (to - from));
         });
       }
     }
@@ -236,4 +243,10 @@ export class Holds {
       }
     }
   }
+}
+
+function distance(a: Float32Array, b: Float32Array): number {
+  let square = 0;
+  for (let axis = 0; axis < 3; axis++) square += (a[axis]! - b[axis]!) ** 2;
+  return Math.sqrt(square);
 }
