@@ -220,6 +220,14 @@ describe('the demo production', () => {
     expect(await codes()).toContain('NF090');
   });
 
+  it('is not there where none of it can be read, and comes with the next time', async () => {
+    const read = () => Promise.reject(new Error('Nothing is served.'));
+    await ensureDemo({ ...demoFiles, read });
+    expect(await listProductions()).toEqual([]);
+    await ensureDemo(demoFiles);
+    expect(await listShots('night-ferry')).toHaveLength(demoFiles.codes.length);
+  });
+
   it('is brought back without touching shots that were worked on', async () => {
     await ensureDemo(demoFiles);
     const [first, second] = await listShots('night-ferry');

@@ -29,6 +29,8 @@ export async function restoreDemo(files: DemoFiles): Promise<string[]> {
   const missing = files.codes.filter((_, i) => !kept[i]);
   // Read before: the storage does not wait for anything else in the middle of a change.
   const read = await Promise.all(missing.map((code) => files.read(code).catch(() => null)));
+  // An empty production would count as there, and never be filled.
+  if (kept.every((row) => !row) && read.every((one) => !one)) return missing;
   const { productions, shots, assets, texts } = database;
   await database.transaction('rw', [productions, shots, assets, texts], async () => {
     await database.productions.put(PRODUCTION);

@@ -156,9 +156,14 @@ describe('a slit as part of the border', () => {
     whole.pieces.push(rectangle('q', 0.4, 0.3));
     whole.seams.push(seam({ piece: 'p', from: 'p0', to: 'p0' }, { piece: 'q', from: 'q0', to: 'q0' }));
     expect(problem(whole)).toMatch(/seam runs across/);
+    // Nor where it begins and ends there: it would no longer go all around, and the other border would.
+    const around = slitPattern(slit([-0.2, -0.15], [-0.05, 0]));
+    around.pieces.push(rectangle('q', 0.4, 0.3));
+    around.seams.push(seam({ piece: 'p', from: 'p0', to: 'p0' }, { piece: 'q', from: 'q0', to: 'q0' }));
+    expect(problem(around)).toMatch(/seam runs across/);
     const pleated = slitPattern(slit([0.05, -0.15], [0.05, 0]), { pleats: pleatsSchema.parse({ side: 'p0' }) });
     expect(problem(pleated)).toMatch(/pleats lie across/);
-    for (const pattern of [across, sewnOver, whole, pleated]) {
+    for (const pattern of [across, sewnOver, whole, around, pleated]) {
       const before = structuredClone(pattern);
       expect(slitToBorder(pattern, pattern.pieces[0]!, pattern.pieces[0]!.lines[0]!.id)).toBeNull();
       expect(pattern).toEqual(before);

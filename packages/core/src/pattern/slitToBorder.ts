@@ -70,11 +70,9 @@ function endsOf(piece: Piece, { nodes }: PatternLine): [BorderSpot | null, Borde
   return [borderSpot(piece, nodes[0]!.at), borderSpot(piece, nodes.at(-1)!.at)];
 }
 
-/** Whether sides of a border run over a place of it, not only up to it. */
+/** Whether sides of a border run over a place of it, not only up to it; all around they have no end that could stay there. */
 function runsOver(sides: readonly number[], { side, share }: BorderSpot, whole: boolean): boolean {
-  if (share > 0) return sides.includes(side);
-  // All around it begins and ends somewhere: at this node nothing runs over it.
-  return sides.includes(side) && (whole ? sides[0] !== side : sides.indexOf(side) > 0);
+  return sides.includes(side) && (share > 0 || whole || sides.indexOf(side) > 0);
 }
 
 function intoHole(piece: Piece, nodes: readonly PatternNode[]): { from: string; tip: string; to: string } {

@@ -81,7 +81,8 @@ const seamOf = computed(() => {
   });
   return found;
 });
-/** Chooses a side by a press on it: of those that lie closer than can be told apart by what is drawn on top, such as a slit's lips, the nearest. */
+
+/** Chooses a side by a press: the nearest, for of two that lie as near each other as a slit's lips, the one that is drawn last covers the other. */
 function pressSide(
   event: PointerEvent,
   { piece, sides, at }: Pick<(typeof pieces.value)[number], 'piece' | 'sides' | 'at'>,
