@@ -19,6 +19,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 
 import { ClothLayer } from './clothLayer';
+import { DrawPace } from './drawPace';
 import { Floor } from './floor';
 import { giveBack, type Drawing } from './keptDrawing';
 import { DAY, EVENING } from './looks';
@@ -65,7 +66,8 @@ export class StageView {
   #masks: ReadonlyMap<string, Uint8Array> = new Map();
   #quick = false;
   #size: [width: number, height: number] = [0, 0];
-  #pending = 0;
+  #pending = false;
+  readonly #pace = new DrawPace();
   #warm = false;
   #warmed = false;
   #ready = false;
@@ -400,10 +402,11 @@ export class StageView {
   }
 
   invalidate(): void {
-    if (this.#pending !== 0 || !this.#ready) return;
+    if (this.#pending || !this.#ready) return;
     this.#tell('rest', false);
-    this.#pending = requestAnimationFrame(() => {
-      this.#pending = 0;
+    this.#pending = true;
+    this.#pace.soon(() => {
+      this.#pending = false;
       this.draw();
     });
   }
@@ -413,7 +416,7 @@ export class StageView {
     if (this.#coming) return void this.#drawOnce(this.#coming);
     this.#render();
     this.onDraw?.();
-    this.#tell('rest', this.#warmed && this.#pending === 0);
+    this.#tell('rest', this.#warmed && !this.#pending);
     this.#tell('handle', this.handles.engaged);
     if (!this.#warm) void this.#warmUp();
   }
@@ -458,7 +461,7 @@ export class StageView {
 
   dispose(): void {
     this.#disposed = true;
-    cancelAnimationFrame(this.#pending);
+    this.#pace.cancel();
     this.handles.dispose();
     this.controls.dispose();
     // Materials stay, so that the renderer keeps what it has compiled for the next shot.
