@@ -157,9 +157,9 @@ test('a piece is drawn flat: nodes are dragged, added, moved by keys and deleted
   await page.getByRole('button', { name: 'Sew', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Seams' })).toContainText('Piece 1 to Piece 2');
   // Without weight until it is closed, unless one wants it to fall.
-  const falls = page.getByRole('checkbox', { name: 'gravity and wind act while they close' });
+  const falls = page.getByRole('checkbox', { name: 'gravity, wind and pressure act while they close' });
   await expect(falls).not.toBeChecked();
-  await tick(page, 'gravity and wind act while they close');
+  await tick(page, 'gravity, wind and pressure act while they close');
   await expect(falls).toBeChecked();
   await undo(page);
   await expect(falls).not.toBeChecked();

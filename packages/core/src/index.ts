@@ -31,6 +31,7 @@ export * from './mesh/splitOff';
 export * from './mesh/shapes/sheet';
 export * from './mesh/shapes/disc';
 export * from './pattern/autoSeam';
+export * from './pattern/chosenStretches';
 export * from './pattern/cutElsewhere';
 export * from './pattern/cutPiece';
 export * from './pattern/describePattern';

@@ -252,37 +252,6 @@ export function freeSides({
   );
 }
 
-/** A side of a piece, by the node with which it begins. */
-export interface SidePlace {
-  piece: string;
-  from: string;
-}
-
-/** The stretches that some sides make up, those that follow each other as one; two sides that meet are two where there is nothing else. */
-export function stretchesOf(pieces: readonly Piece[], sides: readonly SidePlace[]): Seam['a'][] {
-  const found: Seam['a'][] = [];
-  for (const piece of pieces) {
-    for (const nodes of loopsOfPiece(piece)) {
-      const own = nodes.map(({ id }) => sides.some(({ piece: of, from }) => of === piece.id && from === id));
-      const count = own.filter(Boolean).length;
-      if (count === 0) continue;
-      const to = (i: number) => nodes[(i + 1) % nodes.length]!.id;
-      if (count === 2 && sides.length === 2) {
-        own.forEach((chosen, i) => chosen && found.push({ piece: piece.id, from: nodes[i]!.id, to: to(i) }));
-      } else if (count === nodes.length) found.push({ piece: piece.id, from: nodes[0]!.id, to: nodes[0]!.id });
-      else {
-        own.forEach((chosen, i) => {
-          if (!chosen || own[(i + nodes.length - 1) % nodes.length]) return;
-          let end = i;
-          while (own[(end + 1) % nodes.length]) end++;
-          found.push({ piece: piece.id, from: nodes[i]!.id, to: to(end) });
-        });
-      }
-    }
-  }
-  return found;
-}
-
 /** The piece as it lies without its rails, which fit its outline as it was cut and no other. */
 function flatPiece(piece: Piece): Piece {
   return piece.lies === 'between rails' ? { ...piece, lies: 'flat', rails: undefined } : piece;

@@ -21,13 +21,13 @@ import {
   setCurved,
   setSideLength,
   sew,
-  stretchesOf,
   unfoldPiece,
 } from './editPattern';
 import { flatLayout } from './flatLayout';
 import { patternFromSheet } from './fromSheet';
 import { layPlace } from './layPiece';
-import { discNodes, makePiece, polygonNodes, rectangleNodes } from './makePiece';
+import { stretchesOf } from './chosenStretches';
+import { discNodes, makePiece, newNode, polygonNodes, rectangleNodes } from './makePiece';
 import { patternMesh } from './patternMesh';
 import { patternProblem } from './patternProblem';
 import type { Pattern, Piece } from './schema';
@@ -315,6 +315,29 @@ describe('changes', () => {
     // Two sides of a corner are a dart.
     expect(stretchesOf(pieces, chosen.slice(0, 2))).toEqual([side('f', 0), side('f', 1)]);
     expect(freeSides(bag())).toHaveLength(2);
+  });
+
+  it('find the lips of a slit, and the legs of a dart, as two stretches each', () => {
+    const place = (id: string, u: number, v: number) => ({ ...newNode([u, v]), id });
+    const piece = makePiece({
+      id: 'p',
+      name: 'Piece',
+      outline: [
+        ...rectangleNodes(0.4, 0.4).map((node, i) => ({ ...node, id: `o${i}` })),
+        // Into a dart with a node on each leg, and out of it again.
+        ...[place('d0', -0.2, 0.02), place('d1', -0.12, 0.01), place('d2', -0.05, 0)],
+        ...[place('d3', -0.12, -0.01), place('d4', -0.2, -0.02)],
+      ],
+      holes: [[place('s0', 0.1, 0.1), place('s1', 0.1005, 0.05), place('s2', 0.1, 0), place('s3', 0.0995, 0.05)]],
+    });
+    const chosen = (...from: string[]) => from.map((node) => ({ piece: 'p', from: node }));
+    const stretch = (from: string, to: string) => ({ piece: 'p', from, to });
+    expect(stretchesOf([piece], chosen('d0', 'd1', 'd2', 'd3'))).toEqual([stretch('d0', 'd2'), stretch('d2', 'd4')]);
+    expect(stretchesOf([piece], chosen('s0', 's1', 's2', 's3'))).toEqual([stretch('s0', 's2'), stretch('s2', 's0')]);
+    expect(stretchesOf([piece], chosen('s3', 's0'))).toEqual([stretch('s0', 's1'), stretch('s3', 's0')]);
+    const outline = piece.outline.map(({ id }) => id);
+    expect(stretchesOf([piece], chosen(...outline))).toEqual([stretch('o0', 'o0')]);
+    expect(stretchesOf([piece], chosen('o3', 'o0', 'o1'))).toEqual([stretch('o0', 'o2'), stretch('o3', 'd0')]);
   });
 
   it('carry points and masks within their own piece, wherever it lies among the others', () => {

@@ -72,9 +72,9 @@ export interface ClothModel {
   touchesItself?: boolean;
   /** Faces that pass through their own cloth all the same, a byte each, 1 where they do. */
   passing?: Uint8Array;
-  /** Whether gravity and wind act on it while its seams are drawn together. */
+  /** Whether gravity, air, pressure and what draws act on it while its seams are drawn together. */
   falls?: boolean;
-  /** Whether neither gravity nor wind acts on it: still air only brakes it. */
+  /** Whether none of gravity, wind, pressure and what draws acts on it: still air only brakes it. */
   weightless?: boolean;
 }
 

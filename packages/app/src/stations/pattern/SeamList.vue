@@ -200,7 +200,7 @@ function lengths(seam: Seam): string {
     @change="acts.change(cloth, `${cloth.name}, frames to close`, (shape) => (shape.closing = $event))"
   />
   <TickLine v-if="cloth.shape.seams.length > 0" :ticked="cloth.shape.falls === true" @toggle="toggleFall">
-    gravity and wind act while they close
+    gravity, wind and pressure act while they close
   </TickLine>
 </template>
 

@@ -19,7 +19,7 @@ const acts = usePatternActs();
     </div>
   </template>
   <p v-else class="small">
-    It is {{ cloth.shape.kind === 'mesh' ? 'a mesh' : `a ${SHAPES[cloth.shape.kind].label.toLowerCase()}` }}, and has no
-    flat pieces. Choose a sheet or a pattern in Things, or choose nothing there and begin a new one.
+    Its shape is {{ cloth.shape.kind === 'mesh' ? 'a mesh' : `the ${SHAPES[cloth.shape.kind].label.toLowerCase()}` }},
+    which has no flat pieces. Choose a sheet or a pattern in Things, or choose nothing there and begin a new one.
   </p>
 </template>

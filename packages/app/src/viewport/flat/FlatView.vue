@@ -7,7 +7,6 @@ import {
   loopWith,
   nearestShare,
   nodesOfPiece,
-  nodeWith,
   openSidesOf,
   parameterAt,
   placeAt,
@@ -16,12 +15,12 @@ import {
   sideLength,
   sidesOf,
   sizeOfPiece,
-  type PatternNode,
   type Piece,
 } from '@lumbra/core';
 import { computed, ref } from 'vue';
 import { usePatternStore } from '../../stores/pattern';
 import { loopPath, openPath, sidePath } from './flatSpace';
+import FlatNodes from './FlatNodes.vue';
 import { useFlatLook } from './useFlatLook';
 import { useNodeDrawing } from './useNodeDrawing';
 
@@ -107,9 +106,6 @@ function letGo(): void {
   pattern.nodeId = pattern.lineId = null;
 }
 
-const selectedNode = computed(() =>
-  draft.value?.piece ? nodeWith(draft.value.piece, pattern.nodeId ?? '') : pattern.node,
-);
 /** Sides whose length is told: those that are selected, and those beside the selected node. */
 function isMeasured(piece: Piece, from: string): boolean {
   if (pattern.sides.some((side) => side.piece === piece.id && side.from === from)) return true;
@@ -117,12 +113,6 @@ function isMeasured(piece: Piece, from: string): boolean {
   const loop = loopWith(piece, pattern.nodeId);
   const i = loop?.findIndex(({ id }) => id === pattern.nodeId) ?? -1;
   return loop !== undefined && (loop[i]!.id === from || loop.at(i - 1)!.id === from);
-}
-
-function handlesOf(node: PatternNode): { part: 'before' | 'after'; to: [number, number] }[] {
-  return (['before', 'after'] as const).flatMap((part) =>
-    node[part] ? [{ part, to: [node.at[0] + node[part][0], node.at[1] + node[part][1]] as [number, number] }] : [],
-  );
 }
 
 function isChosen(piece: Piece, from: string): boolean {
@@ -253,50 +243,15 @@ function placeOn(side: (typeof pieces.value)[number]['sides'][number]['side'], s
             @keydown.enter.stop.prevent="pattern.selectLine(piece.id, line.id)"
           />
         </g>
-        <template v-if="piece.id === pattern.pieceId">
-          <g v-if="draft?.piece.id === piece.id" class="guides" :stroke-width="px">
-            <path v-if="draft.guides.u !== null" :d="`M${draft.guides.u} -50V50`" />
-            <path v-if="draft.guides.v !== null" :d="`M-50 ${-draft.guides.v}H50`" />
-          </g>
-          <g v-if="selectedNode" class="handles">
-            <g v-for="{ part, to } in handlesOf(selectedNode)" :key="part">
-              <path :d="`M${selectedNode.at[0]} ${-selectedNode.at[1]}L${to[0]} ${-to[1]}`" :stroke-width="px" />
-              <circle
-                :cx="to[0]"
-                :cy="-to[1]"
-                :r="4 * px"
-                :stroke-width="1.5 * px"
-                :data-testid="`flat-handle-${part}`"
-                @pointerdown.stop="drag($event, piece, selectedNode!, part, look.scale)"
-              />
-            </g>
-          </g>
-          <g
-            v-for="(node, n) in nodes"
-            :key="node.id"
-            class="node"
-            role="button"
-            tabindex="0"
-            :class="{ picked: node.id === pattern.nodeId }"
-            :aria-label="`Node ${n + 1} of ${piece.name}`"
-            :aria-pressed="node.id === pattern.nodeId"
-            :transform="`translate(${node.at[0]} ${-node.at[1]})`"
-            @pointerdown.stop="drag($event, piece, node, 'at', look.scale)"
-            @keydown="onNodeKey($event, piece, node)"
-          >
-            <circle :r="12 * px" class="reach" />
-            <circle v-if="node.before || node.after" :r="4.5 * px" :stroke-width="1.5 * px" class="dot" />
-            <rect
-              v-else
-              :x="-4 * px"
-              :y="-4 * px"
-              :width="8 * px"
-              :height="8 * px"
-              :stroke-width="1.5 * px"
-              class="dot"
-            />
-          </g>
-        </template>
+        <FlatNodes
+          v-if="piece.id === pattern.pieceId"
+          :piece="piece"
+          :nodes="nodes"
+          :px="px"
+          :guides="draft?.piece.id === piece.id ? draft.guides : null"
+          @take="(event, node, part) => drag(event, piece, node, part, look.scale)"
+          @press="(event, node) => onNodeKey(event, piece, node)"
+        />
       </g>
     </svg>
     <p v-if="!shape" class="plate empty">There is no pattern to lay out. Cut one in the panel.</p>
@@ -401,36 +356,6 @@ text {
 }
 .hit:focus-visible {
   stroke: color-mix(in srgb, var(--indigo) 35%, transparent);
-}
-.node {
-  cursor: move;
-  outline: none;
-}
-.node .reach {
-  fill: transparent;
-}
-.node:focus-visible .reach {
-  fill: color-mix(in srgb, var(--indigo) 30%, transparent);
-}
-.dot {
-  fill: var(--linen-0);
-  stroke: var(--ink-9);
-}
-.node.picked .dot {
-  fill: var(--indigo);
-  stroke: var(--indigo);
-}
-.handles path {
-  stroke: var(--indigo);
-}
-.handles circle {
-  fill: var(--linen-0);
-  stroke: var(--indigo);
-  cursor: move;
-}
-.guides path {
-  stroke: var(--madder);
-  stroke-dasharray: calc(4 * var(--px)) calc(3 * var(--px));
 }
 .told {
   left: 12px;

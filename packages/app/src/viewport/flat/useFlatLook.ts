@@ -5,8 +5,8 @@ import { gridStep, type FlatLook } from './flatSpace';
 
 /** How far in and out one can look, in pixels a metre. */
 const SCALES = { least: 5, most: 20_000 };
-/** Room around what is fitted in, in pixels. */
-const AROUND = { across: 120, down: 140 };
+/** Room around what is fitted in, in pixels: on top for the way back and for the name of the topmost piece below it. */
+const AROUND = { across: 120, top: 92, bottom: 56 };
 
 /**
  * From where the pieces laid out flat are looked at: all of them at first, and again when their number changes. The wheel zooms about the pointer,
@@ -42,8 +42,8 @@ export function useFlatLook(
       fitted = count;
       const { width: w, height: h } = laid();
       if (w <= 0 || h <= 0) return;
-      const scale = bounded(Math.min((across - AROUND.across) / w, (down - AROUND.down) / h));
-      look.value = { scale, middle: [0, 0] };
+      const scale = bounded(Math.min((across - AROUND.across) / w, (down - AROUND.top - AROUND.bottom) / h));
+      look.value = { scale, middle: [0, (AROUND.top - AROUND.bottom) / 2 / scale] };
     },
     { immediate: true },
   );

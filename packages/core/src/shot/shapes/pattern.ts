@@ -37,7 +37,7 @@ export const pattern = shapeKind({
         .literal(true)
         .optional()
         .describe(
-          'Gravity and wind act on it while its seams are drawn together; left out, it has no weight until they are closed, and stays where its pieces are placed.',
+          'Gravity, wind, pressure and what draws act on it while its seams are drawn together; left out, none of them does until they are closed, and it stays where its pieces are placed.',
         ),
     })
     .superRefine((shape, context) => {

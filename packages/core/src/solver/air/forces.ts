@@ -1,3 +1,4 @@
+import * as Pull from '@lumbra/kernel/layouts/air/pull';
 import * as Point from '@lumbra/kernel/layouts/point';
 import { length, type Vector3 } from '../../math/vector';
 import { AirSamples } from './airSamples';
@@ -14,7 +15,7 @@ import type { AirModel } from '../model';
 const SLOWING = 20;
 const MOST_SLOWING = 0.4;
 const SLOW_SPEED = 0.05;
-/** The weight of weightless cloth, and its wind. */
+/** The weight of weightless cloth, and its wind. Neither pressure nor what draws acts on it. */
 const NOTHING: Vector3 = [0, 0, 0];
 
 interface Addresses {
@@ -27,7 +28,6 @@ interface Addresses {
 export class Forces {
   readonly #memory: KernelMemory;
   readonly #cloths: readonly ClothState[];
-  readonly #count: number;
   readonly #at: Addresses;
   readonly #samples: AirSamples | null;
   #air: AirModel;
@@ -40,7 +40,6 @@ export class Forces {
   ) {
     this.#memory = memory;
     this.#cloths = cloths;
-    this.#count = count;
     this.#at = at;
     this.#air = air;
     this.#samples = air.field ? new AirSamples(memory, air.field, cloths, count, at) : null;
@@ -83,16 +82,25 @@ export class Forces {
       if (most > 0)
         run.addYarnFriction(p + first, v + first, a + first, points, most, MOST_SLOWING, SLOW_SPEED, slowing);
     }
-    for (const { fabric, airTriangles } of this.#cloths) {
+    for (const { model, fabric, airTriangles } of this.#cloths) {
       const { pressure } = fabric;
-      if (pressure === 0 || airTriangles.count === 0) continue;
+      if (pressure === 0 || model.weightless || airTriangles.count === 0) continue;
       run.addPressure(this.#at.points, this.#at.acceleration, airTriangles.address, airTriangles.count, pressure);
     }
     if (this.#air.density > 0) this.#addAir(this.#air.windAt(time), interval);
     // Last: a grip holds against all of that.
+    this.#addPull(interval);
+  }
+
+  #addPull(interval: number): void {
     const pulls = this.#samples?.pulls ?? 0;
-    const { points, velocity, acceleration } = this.#at;
-    if (pulls !== 0) run.addPull(points, velocity, acceleration, pulls, this.#count, interval);
+    if (pulls === 0) return;
+    const { points: p, velocity: v, acceleration: a } = this.#at;
+    for (const { model, firstPoint, points } of this.#cloths) {
+      if (model.weightless) continue;
+      const first = firstPoint * Point.BYTES;
+      this.#memory.run.addPull(p + first, v + first, a + first, pulls + firstPoint * Pull.BYTES, points, interval);
+    }
   }
 
   #addAir(wind: Vector3, interval: number): void {
