@@ -258,7 +258,7 @@ test('what a hold has lost is said in the checks, and mended', async ({ page }) 
   await station(page, 'Stage');
   await row(page, 'Line').click();
   await page.getByRole('button', { name: 'Delete (undoable)' }).click();
-  await expect(page.getByTestId('check-line')).toContainText('fail');
+  await expect(page.getByTestId('check-line')).toContainText('Nothing can be run');
   await page.getByTestId('checks').click();
   const list = page.getByRole('region', { name: 'Checks' });
   await expect(list).toContainText('Rings of Cloth is tied to a thing that was deleted.');
@@ -307,7 +307,8 @@ test('cloth that runs live is pulled by hand, pins are nudged and gathered, and 
   await page.mouse.up();
   const positions = await seen(page);
   const heights = positions.filter((_, i) => i % 3 === 1);
-  expect(Math.max(...heights)).toBeGreaterThan(0.62);
+  // Its pins are at 0.55; how far above them the hand comes depends on where the cloth swings when it is gripped.
+  expect(Math.max(...heights)).toBeGreaterThan(0.575);
 });
 
 test('handles in the viewport move a pin set as one; keyed, they ask', async ({ page }) => {
