@@ -26,7 +26,8 @@ export { makePlan, listEscaped } from './layers/trust';
 export { queryLayers, extendLayers } from './layers/query';
 export { keepLayersApart } from './layers/keepApart';
 export { forbidCrossing } from './layers/forbidCrossing';
-export { countCrossings } from './layers/crossings';
+export { countCrossings, listTangled } from './layers/crossings';
+export { refit as refitLayers } from './layers/tree';
 
 /** First byte after the module's own data, where core may lay out its arrays. */
 export function heapBase(): usize {

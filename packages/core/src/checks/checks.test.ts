@@ -132,6 +132,16 @@ const CASES: Case[] = [
     ]),
   },
   {
+    check: 'seams-through',
+    text: /Seam 1 of Hood would be drawn together through Scarf/,
+    shot: sewn([seam(side('l', 1), side('r', 3))], panel('r', 0.4, 0.5, { position: [0.8, 0, 0] }), [
+      createCloth({
+        ...{ id: 'scarf', name: 'Scarf', position: [0.4, 1, 0], rotation: [0, 0, Math.PI / 2] },
+        shape: { kind: 'sheet', width: 2, height: 0.3, spacing: 0.05 },
+      }),
+    ]),
+  },
+  {
     check: 'given-motion',
     text: /What “Cover” follows is not in the shot any more/,
     shot: held({ given: { asset: 'gone', start: 1, from: 'Take 1' } }),

@@ -8,7 +8,16 @@ import { BakeRun } from './bakeRun';
 import { ruleSubsteps } from './compile';
 import { brokenText } from './brokenText';
 import { keptPromises } from './keptPromises';
-import { breachOf, MOST_RETAKES, paceLimits, reachAfter, reachFarther, retakeWith, substepsAfter } from './pace';
+import {
+  breachOf,
+  mendable,
+  MOST_RETAKES,
+  paceLimits,
+  reachAfter,
+  reachFarther,
+  retakeWith,
+  substepsAfter,
+} from './pace';
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
@@ -46,6 +55,14 @@ describe('the pace of a run', () => {
     expect(reach).toBeLessThan(2);
     expect(reachAfter(reach)).toBeLessThan(reach);
     expect(reachAfter(1)).toBe(1);
+  });
+
+  it('takes cloth that crossed before again for its stretch alone: it comes apart by way of more crossings and fewer', () => {
+    const crossed = { ...fine, crossings: 12 };
+    expect(mendable({ ...stretched(0.01), crossings: 3 }, fine, limits)).toBe('crossed');
+    expect(breachOf({ ...stretched(0.01), crossings: 15 }, crossed, limits)).toBe('crossed');
+    expect(mendable({ ...stretched(0.01), crossings: 15 }, crossed, limits)).toBeNull();
+    expect(mendable({ ...stretched(0.04), crossings: 15 }, crossed, limits)).toBe('stretched');
   });
 
   it('tells what is stretched between held points, which no substeps mend, from what is stretched besides', () => {

@@ -79,6 +79,19 @@ export function breachOf(
 }
 
 /**
+ * What of it more substeps may mend. What held points stretch between them is not, and cloth that crosses comes apart by way of more crossings and fewer, however
+ * finely it is computed.
+ */
+export function mendable(
+  shown: Shown,
+  before: Omit<Shown, 'stretch' | 'stretchWithHeld'>,
+  limits: PaceLimits,
+): Breach | null {
+  const broke = breachOf(before.crossings > 0 ? { ...shown, crossings: 0 } : shown, before, limits);
+  return broke === 'heldApart' ? null : broke;
+}
+
+/**
  * With how many substeps a frame that broke its promise is taken again, after so many retakes; null where more are not to be had. The
  * last time it gets plenty: what the stretch asks for did not do before.
  */

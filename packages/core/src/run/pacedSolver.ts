@@ -18,6 +18,7 @@ import {
 import {
   afterFailure,
   breachOf,
+  mendable,
   MOST_RETAKES,
   paceLimits,
   reachAfter,
@@ -207,8 +208,7 @@ export class PacedSolver {
       }
       const shown = this.#shown();
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
-      // What held points stretch between them no substeps mend.
-      const again = retakes < MOST_RETAKES && broke !== null && broke !== 'heldApart';
+      const again = retakes < MOST_RETAKES && !this.#live && mendable(shown, began!, this.#limits) !== null;
       const more = again ? retakeWith(shown, substeps, this.#limits, retakes) : null;
       const farther = again ? reachFarther(shown, substeps, reach, this.#limits) : null;
       if (more === null && farther === null) {

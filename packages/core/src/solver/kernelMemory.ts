@@ -141,6 +141,8 @@ export interface KernelFunctions {
   throwBack(p: number, v: number, search: number, rate: number): number;
   deformMesh(mesh: number, share: number): void;
   countCrossings(most: number): number;
+  listTangled(most: number): number;
+  refitLayers(horizon: number): void;
 }
 
 /** A thread that took part in a loop has ended, or did not end its part of it in time. */

@@ -1,5 +1,5 @@
-import { dataBlock, pointCount, points, setLayerData, touched } from './data';
-import { beginPairs, leftTriangle, nextPair, rightTriangle, taskCloth } from './descent';
+import { dataBlock, points, setLayerData, touched } from './data';
+import { beginPairs, leftTriangle, nextMarkedPair, nextPair, rightTriangle, taskCloth } from './descent';
 import { areOne, beginMeeting, touch } from './meeting';
 import { dealTasks } from './query';
 import { pass, passed, tell, told } from '../threads/pool';
@@ -16,10 +16,10 @@ let capacity: i32 = 0;
 
 /**
  * Counts the crossings of edges and triangles where the points are now. The first `most` are left at `touched` as five byte
- * offsets, the ends of the edge and the corners of the triangle. What the last query listed is void afterwards.
+ * offsets, the ends of the edge and the corners of the triangle. The boxes of the last query are brought back by `refit`, where more is to be looked up of it.
  */
 export function countCrossings(most: i32): i32 {
-  refitStill(pointCount);
+  refitStill();
   const count = dealTasks();
   pass<usize>(0, dataBlock);
   const chunks = inRange(countTasks.index, 0, count, max(1, count / 128));
@@ -27,6 +27,20 @@ export function countCrossings(most: i32): i32 {
   for (let chunk = 0; chunk < chunks; chunk++) total += i32x4.extract_lane(told(chunk), 0);
   // Where any are they are gone through once more, in order, to be listed.
   return total == 0 ? 0 : countIn(0, count, most);
+}
+
+/** Lists the crossings of tangled points in the same way, which are all where nothing else can cross: of few faces, at the cost of few. */
+export function listTangled(most: i32): i32 {
+  refitStill();
+  const count = dealTasks();
+  found = 0;
+  capacity = most;
+  for (let task = 0; task < count; task++) {
+    beginMeeting(taskCloth(task, 0), taskCloth(task, 1));
+    beginPairs(task);
+    while (nextMarkedPair()) countTriangles(leftTriangle, rightTriangle);
+  }
+  return found;
 }
 
 function countTasks(chunk: i32): void {

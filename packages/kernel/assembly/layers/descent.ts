@@ -1,7 +1,7 @@
 import { cloths, nodes, tasks } from './data';
 import { isAlone } from '../threads/pool';
 import { pairStack } from '../threads/room';
-import { firstChild, isLeaf, leafTriangle, mayMeet } from './tree';
+import { firstChild, isLeaf, isMarked, leafTriangle, mayMeet } from './tree';
 import * as Cloth from '../../layouts/layers/layerCloth';
 import * as Node from '../../layouts/layers/layerNode';
 
@@ -75,12 +75,24 @@ export function beginPairs(task: i32): void {
 
 /** Finds the next pair; false when there is none left. Boxes may not change in between. */
 export function nextPair(): bool {
+  return findNext(false);
+}
+
+/** Finds the next pair of which one is marked, where `refitStill` has marked them; false when there is none left. */
+export function nextMarkedPair(): bool {
+  return findNext(true);
+}
+
+// @ts-ignore: decorator
+@inline
+function findNext(marked: bool): bool {
   let at = top;
   while (at > pairStack) {
     at -= 8;
     const left = <usize>load<u32>(at),
       right = <usize>load<u32>(at, 4);
     if (left != right && !mayMeet(left, right)) continue;
+    if (marked && !isMarked(left) && !isMarked(right)) continue;
     const opened = openPair(at, left, right, 8);
     if (opened == 0) {
       if (left == right) continue;

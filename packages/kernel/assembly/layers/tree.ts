@@ -1,4 +1,4 @@
-import { centre, nodeCount, nodes, parents, plan, points, triangles } from './data';
+import { centre, nodeCount, nodes, parents, plan, points, tangled, triangles } from './data';
 import * as Node from '../../layouts/layers/layerNode';
 import * as Point from '../../layouts/point';
 import * as Triangle from '../../layouts/layers/layerTriangle';
@@ -117,13 +117,40 @@ export function mayMeet(a: usize, b: usize): bool {
   return (i32x4.bitmask(meet) & 7) == 7;
 }
 
-/** Fits all boxes to where the points are now, without trust or plan. What was listed is void afterwards. */
-export function refitStill(count: i32): void {
-  const end = <usize>count << 4;
-  const zero = f32x4.splat(0);
-  for (let at: usize = 0; at < end; at += 16) {
-    v128.store(centre + at, f32x4.replace_lane(v128.load(points + at), 3, 0));
-    v128.store(plan + at, zero);
+/** Sets a leaf's box to where its corners are now, and marks it where one of them is tangled. */
+function fitLeafStill(node: usize): void {
+  const triangle = leafTriangle(node);
+  let low = f32x4.splat(f32.MAX_VALUE),
+    high = f32x4.splat(-f32.MAX_VALUE);
+  let mark: u8 = 0;
+  for (let corner: usize = 0; corner < 12; corner += 4) {
+    const at = <usize>load<u32>(triangle + corner, Triangle.CORNER_0);
+    const x = v128.load(points + at);
+    low = f32x4.pmin(low, x);
+    high = f32x4.pmax(high, x);
+    mark |= load<u8>(tangled + (at >> 4));
   }
-  refit(0);
+  writeBox(node, low, high);
+  const still = f32x4.splat(0);
+  v128.store(node, still, Node.LEAST);
+  v128.store(node, f32x4.replace_lane(still, 3, <f32>mark), Node.MOST);
+}
+
+/** Whether anything below a node was marked when all boxes were fitted last, by `refitStill`. */
+// @ts-ignore: decorator
+@inline
+export function isMarked(node: usize): bool {
+  return load<f32>(node, Node.MARK) != 0;
+}
+
+/**
+ * Fits all boxes to where the points are now, without trust or plan, and marks those of tangled points. Trust and plan are kept: `refit` brings back the boxes of
+ * a query.
+ */
+export function refitStill(): void {
+  for (let n = nodeCount - 1; n >= 0; n--) {
+    const node = nodes + <usize>n * Node.BYTES;
+    if (isLeaf(node)) fitLeafStill(node);
+    else fitInner(node);
+  }
 }

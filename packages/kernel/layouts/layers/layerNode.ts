@@ -7,6 +7,8 @@ export const FIRST = 12;
 export const HIGH = 16;
 /** u32: 1 for a leaf. */
 export const LEAF = 28;
-/** f32 x 4: least and most planned motion over the whole horizon. */
+/** f32 x 3: least and most planned motion over the whole horizon. */
 export const LEAST = 32;
 export const MOST = 48;
+/** f32: where boxes are fitted to points as they are, above 0 where any of them is tangled. */
+export const MARK = 60;
