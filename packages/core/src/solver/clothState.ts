@@ -1,9 +1,7 @@
 import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../fabric/fabric';
 import type { FaceScales } from '../fabric/faceScales';
-import { length } from '../math/vector';
 import { pointCount, type Mesh } from '../mesh/mesh';
-import { oncePerMesh } from '../mesh/oncePerMesh';
 import { topology, type Topology } from '../mesh/topology';
 import { buildAirTriangles, setAirMasses, setAirScales, type AirTriangles } from './air/airTriangles';
 import { buildAttachments, setAttachments, type Attachments, type Pinned } from './constraints/attachmentRecords';
@@ -12,6 +10,7 @@ import { buildCurl, type CurlRecords } from './constraints/curlRecords';
 import type { Feelers } from './contact/contactSearch';
 import { flatTriangles, type FlatTriangles } from './constraints/flatTriangles';
 import type { KernelMemory } from './kernelMemory';
+import { longestPossible } from './longestEdge';
 import { loosestAnywhere } from './constraints/loosest';
 import { buildMembrane, setFlatTriangles, type MembraneRecords } from './constraints/membraneRecords';
 import type { ClothModel } from './model';
@@ -144,19 +143,6 @@ function pinnedOf(model: ClothModel, fabric: Fabric, gravity: number): Pinned {
   return { rest: insideOf(model), held, fabric: loosest, acceleration: model.load ?? gravity };
 }
 
-/** The longest edge of a mesh, in m. */
-const longestEdge = oncePerMesh((mesh): number => {
-  const { positions } = mesh;
-  const { edgePoints, edgeCount } = topology(mesh);
-  let longest = 0;
-  for (let edge = 0; edge < edgeCount; edge++) {
-    const [a, b] = [edgePoints[edge * 2]! * 3, edgePoints[edge * 2 + 1]! * 3];
-    const [x, y, z] = [0, 1, 2].map((axis) => positions[a + axis]! - positions[b + axis]!) as [number, number, number];
-    longest = Math.max(longest, length([x, y, z]));
-  }
-  return longest;
-});
-
 /** Writes the points, edges and faces of a cloth that feel colliders. */
 export function writeFeelers(
   memory: KernelMemory,
@@ -180,10 +166,4 @@ export function writeFeelers(
     longestEdge: longestPossible(model, fabric),
     surface: writeSurface(memory, model.rest, model.fabric.thickness, scales),
   };
-}
-
-/** How long an edge of a cloth may come to be at rest, in m. */
-export function longestPossible(model: ClothModel, fabric: Fabric): number {
-  const { restWarp, restWeft } = loosestAnywhere(model, fabric);
-  return longestEdge(model.rest) * Math.max(1, restWarp, restWeft);
 }

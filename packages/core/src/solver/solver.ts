@@ -2,7 +2,7 @@ import * as Point from '@lumbra/kernel/layouts/point';
 import { length, type Vector3 } from '../math/vector';
 import { pointCount } from '../mesh/mesh';
 import { INTERVAL, setBend, setFabric } from './constraints/clothFabric';
-import { addCloth, insideOf, longestPossible, takeCloth, writeFeelers, type ClothState } from './clothState';
+import { addCloth, insideOf, takeCloth, writeFeelers, type ClothState } from './clothState';
 import { ColliderMesh } from './contact/colliderMesh';
 import {
   addColliderRecord,
@@ -24,6 +24,7 @@ import { HelperLostError, KernelMemory } from './kernelMemory';
 import { LayerContact, type LayerCounts } from './layers/layerContact';
 import type { LayeredCloth } from './layers/layeredCloth';
 import { webEdges, withWebs, type WebbedCloth } from './layers/seamWebs';
+import { longestPossible } from './longestEdge';
 import { measureCloths, type FrameMeasures } from './measure/measureCloths';
 import type { ClothModel, ColliderModel, Model } from './model';
 import { pairOf, type MeetingCloth } from './layers/pairs';
