@@ -82,12 +82,12 @@ function lookStraight(
   const [warp, weft] = [reachOf(fabric.restWarp), reachOf(fabric.restWeft)];
   for (let point = 0; point < found.counts.length; point++) {
     const [u, v] = [m[point * 2]!, m[point * 2 + 1]!];
-    heldGroups.forEach((pins, group) => {
+    heldGroups.forEach((members, group) => {
       let [nearest, held] = [Infinity, -1];
-      for (const pin of pins) {
-        const [across, along] = [(u - m[pin * 2]!) * warp, (v - m[pin * 2 + 1]!) * weft];
+      for (const member of members) {
+        const [across, along] = [(u - m[member * 2]!) * warp, (v - m[member * 2 + 1]!) * weft];
         const distance = Math.sqrt(across * across + along * along);
-        if (distance < nearest) [nearest, held] = [distance, pin];
+        if (distance < nearest) [nearest, held] = [distance, member];
       }
       insert(found, point, group, held, nearest);
     });
@@ -106,8 +106,8 @@ function insert(found: NearestHeld, point: number, group: number, held: number, 
   }
   [groups[at], points[at], distances[at]] = [group, held, distance];
 
-  function isBefore(than: number, pin: number, other: number): boolean {
-    return than < distances[other]! || (than === distances[other]! && pin < points[other]!);
+  function isBefore(than: number, member: number, other: number): boolean {
+    return than < distances[other]! || (than === distances[other]! && member < points[other]!);
   }
 }
 
@@ -137,8 +137,8 @@ function lookAlongEdges(
     for (let i = 0; i < counts[point]!; i++) if (groups[point * most + i] === group) return true;
     return false;
   };
-  heldGroups.forEach((pins, group) => {
-    for (const pin of pins) add(pin, group, pin, 0);
+  heldGroups.forEach((members, group) => {
+    for (const member of members) add(member, group, member, 0);
   });
   while (queue.length > 0) {
     const distance = queue.peekValue()!;
