@@ -8,6 +8,7 @@ import {
   bakeReport,
   brokenText,
   finishTake,
+  FrameClock,
   handTake,
   HAND_DEFAULTS,
   inputsHash,
@@ -66,7 +67,7 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
   const run = new BakeRun(shot, assets);
   await mkdir(options.out, { recursive: true });
   const stats: { frame: number; stats: FrameStats; took: number }[] = [];
-  const started = performance.now();
+  const clock = new FrameClock();
   const retimes = !options.unfinished && simulated.some(({ cloth }) => retimingSteps(cloth).length > 0);
   // What is retimed shows other frames than those that are asked for.
   const lastBaked = retimes ? shot.lastFrame : range.last;
@@ -75,7 +76,8 @@ export async function bakeCommand(file: string, options: BakeOptions): Promise<v
     let begun = performance.now();
     for await (const baked of bakeFrames(run, lastBaked)) {
       stats.push({ frame: baked.frame, stats: baked.stats, took: (performance.now() - begun) / 1000 });
-      progress(baked, shot.firstFrame, lastBaked, started);
+      clock.tell(performance.now());
+      progress(baked, lastBaked, clock);
       yield baked;
       begun = performance.now();
     }
@@ -136,8 +138,7 @@ async function readInput(file: string): Promise<Uint8Array> {
   }
 }
 
-function progress({ frame }: BakedFrame, first: number, last: number, started: number): void {
-  const done = (frame - first + 1) / (last - first + 1);
-  const left = ((performance.now() - started) / 1000) * (1 / done - 1);
-  process.stderr.write(`\rframe ${frame} of ${last}, ${Math.ceil(left)} s left   `);
+function progress({ frame }: BakedFrame, last: number, { perFrame }: FrameClock): void {
+  const left = perFrame === null ? '' : `, ${Math.ceil((perFrame * (last - frame)) / 1000)} s left`;
+  process.stderr.write(`\rframe ${frame} of ${last}${left}   `);
 }

@@ -173,6 +173,7 @@ export * from './run/carryOver';
 export * from './run/inputs';
 export * from './run/fingerprint';
 export * from './run/frame';
+export * from './run/frameClock';
 export * from './run/brokenText';
 export * from './run/keptPromises';
 export * from './run/pace';

@@ -1,4 +1,4 @@
-import { activeCloths, shapeMesh, type BakedFrame, type SettleStep, type Shot } from '@lumbra/core';
+import { activeCloths, FrameClock, shapeMesh, type BakedFrame, type SettleStep, type Shot } from '@lumbra/core';
 import * as Comlink from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -22,13 +22,12 @@ const STOPPED = 'Stopped.';
 
 /** What the running job has come to. */
 export interface Progress {
-  started: number;
   done: number;
   of: number;
   /** The frame that is being computed, and how much of it is done, 0 to 1; null while it is being prepared. */
   frame: number | null;
   share: number;
-  /** Time that is left, in ms, and computing time a frame so far; 0 where it is not known yet. */
+  /** Time that is left, in ms, and computing time a frame of late; 0 where it is not known yet. */
   left: number;
   perFrame: number;
 }
@@ -112,7 +111,7 @@ export const useRunStore = defineStore('run', () => {
     playing.value = false;
     refused.value = false;
     flag = makeStopFlag();
-    progress.value = { started: performance.now(), done: 0, of: 0, frame: null, share: 0, left: 0, perFrame: 0 };
+    progress.value = { done: 0, of: 0, frame: null, share: 0, left: 0, perFrame: 0 };
     return ++job;
   }
 
@@ -183,6 +182,7 @@ export const useRunStore = defineStore('run', () => {
       (...args: A) => {
         if (mine === job) act(...args);
       };
+    const clock = new FrameClock();
     return inWorker<number[]>(
       (api, listener) => {
         const sent = runSender.pack(shot, document.assetsOf(shot));
@@ -194,12 +194,12 @@ export const useRunStore = defineStore('run', () => {
         }),
         frame: heard((baked) => {
           takes.add(baked as never);
-          const { started, done, of } = progress.value!;
-          const spent = performance.now() - started;
+          const { done, of } = progress.value!;
           const now = done + 1;
-          const perFrame = spent / now;
+          clock.tell(performance.now());
+          const perFrame = clock.perFrame ?? 0;
           const next = (baked as BakedFrame).frame;
-          progress.value = { started, done: now, of, frame: next, share: 1, left: perFrame * (of - now), perFrame };
+          progress.value = { done: now, of, frame: next, share: 1, left: perFrame * (of - now), perFrame };
           frame.value = next;
         }),
         kept: heard((frames: number[]) => {

@@ -177,7 +177,7 @@ function setSubsteps(value: number | null, live = false): void {
     <template v-if="run.status === 'baking'">
       <div class="section">
         <h2 class="grow" data-testid="progress">{{ working }}</h2>
-        <span v-if="run.progress && run.progress.done > 1" class="strong">{{ clock(run.progress.left) }} left</span>
+        <span v-if="run.progress && run.progress.left > 0" class="strong">{{ clock(run.progress.left) }} left</span>
         <span v-else-if="run.progress && run.progress.frame !== null && run.progress.share < 1" class="strong"
           >{{ Math.round(run.progress.share * 100) }} %</span
         >
