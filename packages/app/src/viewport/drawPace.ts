@@ -40,6 +40,6 @@ export class DrawPace {
 }
 
 /** How long the page has for itself after a drawing that it waited for, both in ms. */
-export function pauseAfter(waited: number): number {
+function pauseAfter(waited: number): number {
   return waited <= SHORT ? 0 : Math.min(LONGEST_PAUSE, waited);
 }

@@ -1,4 +1,6 @@
 import { cross, dot, type Vector3 } from '../math/vector';
+import { treeOf } from '../mesh/boxTree';
+import { facesInBox } from '../mesh/facesInBox';
 import type { Mesh } from '../mesh/mesh';
 import { pairsOfSeams } from '../pattern/seamLines';
 import { placedMesh, startPositions } from '../run/compile';
@@ -52,36 +54,39 @@ export const seamsThrough: Check = {
 };
 
 /** The faces of a thing as they are where a run starts, where seams cannot be drawn through them. */
-function meshInTheWay(shot: Shot, thing: Thing, assets: Assets): Pick<Mesh, 'positions' | 'triangles'> | null {
+function meshInTheWay(shot: Shot, thing: Thing, assets: Assets): Mesh | null {
   if (thing.role === 'cloth' && thing.enabled)
     return { positions: startPositions(shot, thing, assets), triangles: shapeMesh(thing.shape, assets).triangles };
   if (thing.role !== 'collider' || !thing.enabled || thing.shape.kind === 'ground') return null;
   return placedMesh(shot, thing, assets);
 }
 
+/** Whether the line between two places passes through a face: only those in the box around it are looked at. */
+function passesThrough(mesh: Mesh, from: Vector3, to: Vector3): boolean {
+  const [low, high] = [Math.min, Math.max].map((of) => from.map((value, axis) => of(value, to[axis]!)));
+  let through = false;
+  facesInBox(treeOf(mesh), Float32Array.from([...low!, ...high!]), (face) => {
+    through ||= meetsFace(mesh, face, from, to);
+  });
+  return through;
+}
+
 /** Whether the line between two places passes through a face (Moeller and Trumbore 1997). */
-function passesThrough(
-  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
-  from: Vector3,
-  to: Vector3,
-): boolean {
+function meetsFace({ positions: p, triangles }: Mesh, face: number, from: Vector3, to: Vector3): boolean {
   const way: Vector3 = [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
   const corner = (i: number): Vector3 => [p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!];
   const minus = (a: Vector3, b: Vector3): Vector3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-  for (let t = 0; t < triangles.length; t += 3) {
-    const a = corner(triangles[t]!);
-    const [e, f] = [minus(corner(triangles[t + 1]!), a), minus(corner(triangles[t + 2]!), a)];
-    const h = cross(way, f);
-    const scale = dot(e, h);
-    if (Math.abs(scale) < 1e-18) continue;
-    const s = minus(from, a);
-    const u = dot(s, h) / scale;
-    if (u < 0 || u > 1) continue;
-    const q = cross(s, e);
-    const v = dot(way, q) / scale;
-    if (v < 0 || u + v > 1) continue;
-    const share = dot(f, q) / scale;
-    if (share > 0 && share < 1) return true;
-  }
-  return false;
+  const a = corner(triangles[face * 3]!);
+  const [e, f] = [minus(corner(triangles[face * 3 + 1]!), a), minus(corner(triangles[face * 3 + 2]!), a)];
+  const h = cross(way, f);
+  const scale = dot(e, h);
+  if (Math.abs(scale) < 1e-18) return false;
+  const s = minus(from, a);
+  const u = dot(s, h) / scale;
+  if (u < 0 || u > 1) return false;
+  const q = cross(s, e);
+  const v = dot(way, q) / scale;
+  if (v < 0 || u + v > 1) return false;
+  const share = dot(f, q) / scale;
+  return share > 0 && share < 1;
 }

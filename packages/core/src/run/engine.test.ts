@@ -35,7 +35,8 @@ const KNOWN: Record<number, string> = {
   14: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
   // The same bits; patterns with narrow notches have no faces across them any longer, and pins that stand elsewhere than their points draw them there over a frame.
   15: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
-  // The same bits; neither pressure nor what draws acts on cloth whose seams are still open.
+  // The same bits; neither pressure nor what draws acts on cloth whose seams are still open, closed cloth meets colliders by its edges as cut, and what crosses is
+  // pulled apart and taken again otherwise.
   16: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
 };
 

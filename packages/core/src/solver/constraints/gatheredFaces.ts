@@ -2,7 +2,7 @@ import type { Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
 import { seamEdges } from '../../mesh/seamEdges';
 import { topology, type Topology } from '../../mesh/topology';
-import { flatEdges } from './flatTriangles';
+import { cutLength } from './cutLength';
 
 /** Edges that differ by less than this share of their length are as long as each other. */
 const ALIKE = 0.005;
@@ -68,12 +68,4 @@ function isSeam({ cornerMaterial, triangles }: Mesh, { edgePoints, edgeFaces }: 
   return [edgePoints[edge * 2]!, edgePoints[edge * 2 + 1]!].some((point) =>
     [0, 1].some((axis) => cutAt(edgeFaces[edge * 2]!, point, axis) !== cutAt(edgeFaces[edge * 2 + 1]!, point, axis)),
   );
-}
-
-/** How long in m an edge of a face was cut. */
-function cutLength(rest: Mesh, { faceEdges }: Topology, edge: number, face: number): number {
-  const [u1, v1, u2, v2] = flatEdges(rest, face);
-  const side = [0, 1, 2].find((corner) => faceEdges[face * 3 + corner] === edge)!;
-  const [u, v] = side === 0 ? [u1, v1] : side === 1 ? [u2 - u1, v2 - v1] : [u2, v2];
-  return Math.sqrt(u * u + v * v);
 }

@@ -3,8 +3,8 @@ import FlatQueue from 'flatqueue';
 import type { Fabric } from '../../fabric/fabric';
 import { pointCount, type Mesh } from '../../mesh/mesh';
 import { oncePerMesh } from '../../mesh/oncePerMesh';
-import { topology, type Topology } from '../../mesh/topology';
-import { flatEdges } from './flatTriangles';
+import { topology } from '../../mesh/topology';
+import { cutLength } from './cutLength';
 
 // How far it is within a cloth, as cut, from each point to what holds it. The distance never stops being an upper bound, whatever the cloth wraps around.
 
@@ -22,7 +22,7 @@ export interface NearestHeld {
   farthest: number;
 }
 
-/** Finds, for each point of a cloth, the nearest of some groups of held points; its time and memory do not grow with the number of groups. */
+/** Finds, for each point of a cloth, the nearest of some groups of held points. Its memory does not grow with their number, nor its time along edges. */
 export function nearestHeld(
   rest: Mesh,
   fabric: Fabric,
@@ -165,7 +165,9 @@ const neighbours = oncePerMesh((rest) => {
   const lengths = new Float64Array(t.edgePoints.length);
   for (let edge = 0; edge < t.edgeCount; edge++) {
     const ends = [t.edgePoints[edge * 2]!, t.edgePoints[edge * 2 + 1]!] as const;
-    const length = rest.cornerMaterial ? flatLength(rest, t, edge) : apart(rest.positions, ...ends);
+    const length = rest.cornerMaterial
+      ? cutLength(rest, t, edge, t.edgeFaces[edge * 2]!)
+      : apart(rest.positions, ...ends);
     for (const [own, other] of [ends, [ends[1], ends[0]] as const]) {
       const at = next[own]!++;
       others[at] = other;
@@ -178,16 +180,4 @@ const neighbours = oncePerMesh((rest) => {
 function apart(p: Float32Array, a: number, b: number): number {
   const [x, y, z] = [0, 1, 2].map((axis) => p[a * 3 + axis]! - p[b * 3 + axis]!) as [number, number, number];
   return Math.sqrt(x * x + y * y + z * z);
-}
-
-/** Length of an edge on the fabric, in m. */
-function flatLength(rest: Mesh, t: Topology, edge: number): number {
-  const face = t.edgeFaces[edge * 2]!;
-  const [e1u, e1v, e2u, e2v] = flatEdges(rest, face);
-  const [u, v] = [
-    [e1u, e1v],
-    [e2u - e1u, e2v - e1v],
-    [e2u, e2v],
-  ][[0, 1, 2].find((corner) => t.faceEdges[face * 3 + corner] === edge)!] as [number, number];
-  return Math.sqrt(u * u + v * v);
 }

@@ -283,7 +283,7 @@ export class LayerContact {
    */
   crossings(): { count: number; places: Float32Array } {
     this.invalidate();
-    const { count, listed } = this.#listed(this.#memory.run.countCrossings(CROSSINGS_LISTED));
+    const { count, listed } = this.#listed('countCrossings');
     const points = this.#memory.floats(this.#points, this.#count * 4);
     const shown = Math.min(count, PLACES_TOLD);
     const places = new Float32Array(shown * 3);
@@ -296,8 +296,9 @@ export class LayerContact {
     return { count, places };
   }
 
-  /** So many crossings that were found, and of the first of them the edge's ends and the triangle's corners as byte offsets. */
-  #listed(count: number): { count: number; listed: Uint32Array } {
+  /** The number of all crossings, or of those of tangled points, and of the first of them the edge's ends and the triangle's corners as byte offsets. */
+  #listed(of: 'countCrossings' | 'listTangled'): { count: number; listed: Uint32Array } {
+    const count = this.#memory.run[of](CROSSINGS_LISTED);
     const touched = this.#memory.records(this.#block, Block.BYTES).integer(0, Block.TOUCHED);
     return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * CROSSING_WORDS) };
   }
@@ -310,8 +311,7 @@ export class LayerContact {
     this.invalidate();
     this.#age = 0;
     this.#overflowed = false;
-    this.#tangled =
-      this.exact && this.#untangle.mark(this.#listed(this.#memory.run.countCrossings(CROSSINGS_LISTED)).listed) > 0;
+    this.#tangled = this.exact && this.#untangle.mark(this.#listed('countCrossings').listed) > 0;
   }
 
   /**
@@ -325,10 +325,9 @@ export class LayerContact {
   /** Every few substeps, what crosses is pulled out by at most `reach` m. */
   #pullOut(reach: number): void {
     if (!this.#tangled || !this.exact || this.#age++ % PULL_INTERVAL !== 0) return;
-    const { run } = this.#memory;
-    this.#untangle.pull(this.#listed(run.listTangled(CROSSINGS_LISTED)).listed, reach * PULL_INTERVAL);
+    this.#untangle.pull(this.#listed('listTangled').listed, reach * PULL_INTERVAL);
     // The boxes of the query, where it is still of use.
-    if (this.#step < this.#horizon) run.refitLayers(this.#horizon);
+    if (this.#step < this.#horizon) this.#memory.run.refitLayers(this.#horizon);
   }
 
   #now(): number {
