@@ -3,7 +3,7 @@
 import { BakeRun, type Shot } from '@lumbra/core';
 import { NIGHT_FERRY } from '@lumbra/demo';
 import { crumplingDrop, fastFender, stackedSheets } from '@lumbra/demo/stress';
-import { turningLayers, twoLayers } from '@lumbra/demo/trials';
+import { turningLayers, twoLayers } from '@lumbra/demo/trialShots';
 
 const scenes: Record<string, [shot: () => Shot, frames: number]> = {
   'NF010 Crate cover': [NIGHT_FERRY.shots[0]!, 40],
@@ -15,14 +15,19 @@ const scenes: Record<string, [shot: () => Shot, frames: number]> = {
   'three layers on a turning crate': [turningLayers, 36],
 };
 
-const [only] = process.argv.slice(2);
-const times: Record<string, number> = {};
+// A part of the names of those that are wanted, and substeps by hand of some, as JSON by their names.
+const [only, byHand = '{}'] = process.argv.slice(2);
+const wanted = JSON.parse(byHand) as Record<string, number>;
+const measured: Record<string, { milliseconds: number; substeps: number }> = {};
 for (const [name, [build, frames]] of Object.entries(scenes)) {
   if (only && !name.includes(only)) continue;
-  const run = new BakeRun(build(), new Map());
+  const shot = build();
+  const substeps = wanted[name] ?? shot.run.substeps;
+  const run = new BakeRun({ ...shot, run: { ...shot.run, substeps } }, new Map());
   run.next();
+  let most = 0;
   const started = performance.now();
-  for (let frame = 1; frame < frames; frame++) run.next();
-  times[name] = (performance.now() - started) / (frames - 1);
+  for (let frame = 1; frame < frames; frame++) most = Math.max(most, run.next().stats.substeps ?? 0);
+  measured[name] = { milliseconds: (performance.now() - started) / (frames - 1), substeps: most };
 }
-console.log(JSON.stringify(times));
+console.log(JSON.stringify(measured));

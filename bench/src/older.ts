@@ -5,11 +5,12 @@ import { fileURLToPath } from 'node:url';
 import { median, row } from './print';
 
 const HERE = dirname(fileURLToPath(import.meta.url));
-const ROUNDS = 3;
+const ROUNDS = Number(process.env['ROUNDS'] ?? 3);
 
 /**
  * What a frame costs against an older commit: the same shots, baked in turns by this checkout and by one of that commit, at the quality
- * that each shot has there. OLDER names the other checkout, installed with `npm ci`; SCENE picks shots by name.
+ * that each shot has there, and once more with substeps by hand that keep what this one promises: as many as its densest frame takes.
+ * OLDER names the other checkout, installed with `npm ci`; SCENE picks shots by name, ROUNDS says how many times (3).
  */
 export function older(): void {
   const other = process.env['OLDER'];
@@ -23,26 +24,35 @@ export function older(): void {
   const script = readFileSync(join(HERE, 'frameTimes.ts'), 'utf8').replaceAll(/@lumbra\/demo\/(\w+)/g, './$1');
   writeFileSync(join(there, 'frameTimes.ts'), script);
   for (const [from, to] of [
-    ['trialShots', 'trials'],
+    ['trialShots', 'trialShots'],
     ['stressShots', 'stress'],
     ['keyed', 'keyed'],
   ] as const) {
     copyFileSync(join(here, `${from}.ts`), join(there, `${to}.ts`));
   }
-  const measured = { older: [] as Record<string, number>[], now: [] as Record<string, number>[] };
+  const before: Times[] = [];
+  const promised: Times[] = [];
+  const now: Times[] = [];
   for (let round = 0; round < ROUNDS; round++) {
-    measured.older.push(timesOf(there));
-    measured.now.push(timesOf(HERE));
+    now.push(timesOf(HERE));
+    before.push(timesOf(there));
+    const most = Object.entries(now[0]!).map(([name, { substeps }]) => [name, substeps]);
+    promised.push(timesOf(there, Object.fromEntries(most) as Record<string, number>));
   }
-  row('ms a frame', 'older', 'now', 'ratio');
-  for (const name of Object.keys(measured.now[0]!)) {
-    const [before, after] = [measured.older, measured.now].map((all) => median(all.map((times) => times[name]!)));
-    row(name, before!.toFixed(0), after!.toFixed(0), (after! / before!).toFixed(2));
+  row('ms a frame', 'older', 'older, with', 'now', 'to older', 'to older with');
+  for (const [name, { substeps }] of Object.entries(now[0]!)) {
+    const [old, kept, ours] = [before, promised, now].map((all) =>
+      median(all.map((times) => times[name]!.milliseconds)),
+    );
+    const byHand = `${kept!.toFixed(0)} (${substeps})`;
+    row(name, old!.toFixed(0), byHand, ours!.toFixed(0), (ours! / old!).toFixed(2), (ours! / kept!).toFixed(2));
   }
 }
 
-/** Times as `frameTimes.ts` in a folder measures them. */
-function timesOf(folder: string): Record<string, number> {
-  const args = ['--import', 'tsx', join(folder, 'frameTimes.ts'), process.env['SCENE'] ?? ''];
-  return JSON.parse(execFileSync(process.execPath, args, { cwd: folder, encoding: 'utf8' })) as Record<string, number>;
+type Times = Record<string, { milliseconds: number; substeps: number }>;
+
+/** What `frameTimes.ts` in a folder measures, with substeps by hand where they are given. */
+function timesOf(folder: string, byHand: Record<string, number> = {}): Times {
+  const args = ['--import', 'tsx', join(folder, 'frameTimes.ts'), process.env['SCENE'] ?? '', JSON.stringify(byHand)];
+  return JSON.parse(execFileSync(process.execPath, args, { cwd: folder, encoding: 'utf8' })) as Times;
 }

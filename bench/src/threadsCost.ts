@@ -4,7 +4,7 @@ import { BakeRun, createCloth, createCollider, createShot, useThreads, type Shot
 import { startNodeHelper } from '@lumbra/core/node';
 import { NIGHT_FERRY } from '@lumbra/demo';
 import { crumplingDrop, fastFender } from '@lumbra/demo/stress';
-import { twoLayers } from '@lumbra/demo/trials';
+import { twoLayers } from '@lumbra/demo/trialShots';
 import { median, row } from './print';
 
 const FRAMES = 24;
