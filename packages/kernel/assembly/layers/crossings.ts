@@ -74,11 +74,17 @@ function countEdges(s: usize, t: usize): void {
   const a = <usize>load<u32>(t, Triangle.CORNER_0),
     b = <usize>load<u32>(t, Triangle.CORNER_1),
     c = <usize>load<u32>(t, Triangle.CORNER_2);
+  const xa = v128.load(points + a),
+    xb = v128.load(points + b),
+    xc = v128.load(points + c);
+  const low = f32x4.pmin(f32x4.pmin(xa, xb), xc),
+    high = f32x4.pmax(f32x4.pmax(xa, xb), xc);
   for (let n: u32 = 0; n < 3; n++) {
     if ((owned & (Triangle.OWNS_EDGE << n)) == 0) continue;
     const p = <usize>load<u32>(s + (<usize>n << 2)),
       q = <usize>load<u32>(s + (n == 2 ? 0 : (<usize>n + 1) << 2));
     if (areOne(p, a) || areOne(p, b) || areOne(p, c) || areOne(q, a) || areOne(q, b) || areOne(q, c)) continue;
+    if (isBeside(v128.load(points + p), v128.load(points + q), low, high)) continue;
     if (!crosses(p, q, a, b, c)) continue;
     if (found < capacity) {
       const to = touched + <usize>found * 20;
@@ -90,6 +96,14 @@ function countEdges(s: usize, t: usize): void {
     }
     found++;
   }
+}
+
+/** Whether the box of an edge and another one are apart: most edges are beside what is near them. */
+// @ts-ignore: decorator
+@inline
+function isBeside(p: v128, q: v128, low: v128, high: v128): bool {
+  const apart = v128.or(f32x4.lt(f32x4.pmax(p, q), low), f32x4.gt(f32x4.pmin(p, q), high));
+  return (i32x4.bitmask(apart) & 7) != 0;
 }
 
 // @ts-ignore: decorator

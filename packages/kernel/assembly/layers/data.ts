@@ -39,6 +39,8 @@ export let sewn: usize = 0;
 export let notes: usize = 0;
 export let sifted: usize = 0;
 export let wakes: usize = 0;
+export let stars: usize = 0;
+export let spans: usize = 0;
 
 /** Where core wrote all that. */
 export let dataBlock: usize = 0;
@@ -104,4 +106,6 @@ export function setLayerData(block: usize): void {
   notes = load<u32>(block, Block.NOTES);
   sifted = load<u32>(block, Block.SIFTED);
   wakes = load<u32>(block, Block.WAKES);
+  stars = load<u32>(block, Block.STARS);
+  spans = load<u32>(block, Block.SPANS);
 }

@@ -1,7 +1,7 @@
 import { cloths, nodes, tasks } from './data';
 import { isAlone } from '../threads/pool';
 import { pairStack } from '../threads/room';
-import { firstChild, isLeaf, isMarked, leafTriangle, mayMeet } from './tree';
+import { childrenThatMeet, firstChild, isLeaf, isMarked, leafTriangle, mayMeet } from './tree';
 import * as Cloth from '../../layouts/layers/layerCloth';
 import * as Node from '../../layouts/layers/layerNode';
 
@@ -18,6 +18,9 @@ const FEW: i32 = 4;
 const MANY: i32 = 16;
 const LEVELS_OF_FEW: u32 = 7;
 const LEVELS_OF_MANY: u32 = 4;
+
+/** What `openPair` says of leaves, which cannot be opened. */
+const LEAVES: i32 = -1;
 
 let top: usize = 0;
 
@@ -38,6 +41,7 @@ export function levelsFor(clothCount: i32): u32 {
 
 /** Adds the tasks of two cloths, or of one with itself, to the first `count`; returns how many there are then. */
 export function addTasks(a: i32, b: i32, levels: u32, count: i32): i32 {
+  if (a != b && !mayMeet(rootOf(a), rootOf(b))) return count;
   push(pairStack, rootOf(a), rootOf(b));
   store<u32>(pairStack, levels, 8);
   for (let at = pairStack + 12; at > pairStack; ) {
@@ -45,9 +49,8 @@ export function addTasks(a: i32, b: i32, levels: u32, count: i32): i32 {
     const left = <usize>load<u32>(at),
       right = <usize>load<u32>(at, 4);
     const level = load<u32>(at, 8);
-    if (left != right && !mayMeet(left, right)) continue;
-    const opened = level == 0 ? 0 : openPair(at, left, right, 12);
-    if (opened == 0) {
+    const opened = level == 0 ? LEAVES : openPair(at, left, right, 12);
+    if (opened == LEAVES) {
       const task = tasks + <usize>count * TASK;
       push(task, left, right);
       store<i32>(task, a, 8);
@@ -55,7 +58,7 @@ export function addTasks(a: i32, b: i32, levels: u32, count: i32): i32 {
       count++;
       continue;
     }
-    for (const end = at + <usize>opened * 12; at < end; at += 12) store<u32>(at, level - 1, 8);
+    for (const end = at + <usize>opened; at < end; at += 12) store<u32>(at, level - 1, 8);
   }
   return count;
 }
@@ -91,47 +94,68 @@ function findNext(marked: bool): bool {
     at -= 8;
     const left = <usize>load<u32>(at),
       right = <usize>load<u32>(at, 4);
-    if (left != right && !mayMeet(left, right)) continue;
     if (marked && !isMarked(left) && !isMarked(right)) continue;
     const opened = openPair(at, left, right, 8);
-    if (opened == 0) {
+    if (opened == LEAVES) {
       if (left == right) continue;
       leftTriangle = leafTriangle(left);
       rightTriangle = leafTriangle(right);
       top = at;
       return true;
     }
-    at += <usize>opened << 3;
+    at += <usize>opened;
   }
   top = at;
   return false;
 }
 
-/** Pushes what two nodes, or one with itself, consist of, `size` bytes each; returns how many that is, none for leaves. The larger one is opened. */
+/**
+ * Pushes what may meet of what two nodes, or one with itself, consist of, `size` bytes each; returns how many bytes that is, or `LEAVES`. The larger one is
+ * opened.
+ */
 // @ts-ignore: decorator
 @inline
 function openPair(at: usize, left: usize, right: usize, size: usize): i32 {
   const leftLeaf = isLeaf(left);
+  let to = at;
   if (left == right) {
-    if (leftLeaf) return 0;
+    if (leftLeaf) return LEAVES;
     const child = firstChild(left);
-    push(at, child, child);
-    push(at + size, child + Node.BYTES, child + Node.BYTES);
-    push(at + 2 * size, child, child + Node.BYTES);
-    return 3;
+    push(to, child, child);
+    push(to + size, child + Node.BYTES, child + Node.BYTES);
+    to += 2 * size;
+    if (mayMeet(child, child + Node.BYTES)) {
+      push(to, child, child + Node.BYTES);
+      to += size;
+    }
+    return <i32>(to - at);
   }
   const rightLeaf = isLeaf(right);
-  if (leftLeaf && rightLeaf) return 0;
+  if (leftLeaf && rightLeaf) return LEAVES;
   if (rightLeaf || (!leftLeaf && extent(left) >= extent(right))) {
     const child = firstChild(left);
-    push(at, child, right);
-    push(at + size, child + Node.BYTES, right);
+    const meet = childrenThatMeet(child, right);
+    if (meet & 1) {
+      push(to, child, right);
+      to += size;
+    }
+    if (meet & 2) {
+      push(to, child + Node.BYTES, right);
+      to += size;
+    }
   } else {
     const child = firstChild(right);
-    push(at, left, child);
-    push(at + size, left, child + Node.BYTES);
+    const meet = childrenThatMeet(child, left);
+    if (meet & 1) {
+      push(to, left, child);
+      to += size;
+    }
+    if (meet & 2) {
+      push(to, left, child + Node.BYTES);
+      to += size;
+    }
   }
-  return 2;
+  return <i32>(to - at);
 }
 
 // @ts-ignore: decorator
@@ -144,10 +168,7 @@ function push(at: usize, a: usize, b: usize): void {
 // @ts-ignore: decorator
 @inline
 function extent(node: usize): f32 {
-  const size = f32x4.sub(v128.load(node, Node.HIGH), v128.load(node, Node.LOW));
-  return (
-    f32x4.extract_lane(size, 0) + f32x4.extract_lane(size, 1) + f32x4.extract_lane(size, 2)
-  );
+  return load<f32>(node, Node.EXTENT);
 }
 
 /** The root of the tree of a cloth. */

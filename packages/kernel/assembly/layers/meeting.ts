@@ -24,6 +24,13 @@ export function beginMeeting(a: i32, b: i32): bool {
   return load<u32>(entry, Meeting.TOUCHES) != 0;
 }
 
+/** Whether it is one cloth and itself. */
+// @ts-ignore: decorator
+@inline
+export function isOneCloth(): bool {
+  return own;
+}
+
 /** Whether two triangles of the cloths touch: parts of a cloth may pass through it. */
 // @ts-ignore: decorator
 @inline

@@ -97,6 +97,13 @@ function areFar(kind: i32, o0: usize, o1: usize, o2: usize, o3: usize, thickness
   return (i32x4.bitmask(meet) & 7) != 7;
 }
 
+/** In m: how near to each other features that keep a distance are before they are looked at. */
+// @ts-ignore: decorator
+@inline
+export function marginOf(thickness: f32): f64 {
+  return larger<f64>(0.075 * <f64>thickness, LEAST_MARGIN);
+}
+
 // @ts-ignore: decorator
 @inline
 function planAlong(o: usize): f64 {
@@ -142,7 +149,7 @@ export function considerPair(
     r1 = load<f32>(centre + o1, Point.TRUST),
     r2 = load<f32>(centre + o2, Point.TRUST),
     r3 = load<f32>(centre + o3, Point.TRUST);
-  const margin = larger<f64>(0.075 * <f64>thickness, LEAST_MARGIN);
+  const margin = marginOf(thickness);
   const reach = kind == Pair.KIND_POINT_TRIANGLE ? r0 + larger<f32>(r1, larger<f32>(r2, r3)) : larger<f32>(r0, r1) + larger<f32>(r2, r3);
   const apart = gap - <f64>reach - margin;
   const u0 = planAlong(o0),

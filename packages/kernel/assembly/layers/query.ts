@@ -35,13 +35,14 @@ import {
   listingSize,
   readPair,
 } from './listing';
-import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, touch } from './meeting';
-import { considerAhead, considerFrom, considerPair, JOINED } from './pairs';
+import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, isOneCloth, touch } from './meeting';
+import { considerAhead, considerFrom, considerPair, JOINED, marginOf } from './pairs';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { pairStack } from '../threads/room';
 import { forgetSettled } from './settled';
-import { firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, refit } from './tree';
+import { lieSpread, measureStars, narrowStars } from './stars';
+import { childrenThatMeet, firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
 import * as Block from '../../layouts/layers/layerBlock';
 import * as Node from '../../layouts/layers/layerNode';
@@ -87,9 +88,10 @@ function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void
 
 /** Considers all features that two triangles own. */
 function considerTriangles(s: usize, t: usize): void {
+  const thickness = distanceOf(s, t);
+  if (isOneCloth() && lieSpread(s, t, <f32>marginOf(thickness))) return;
   if (!touch(s, t)) return;
-  const thickness = distanceOf(s, t),
-    friction = frictionOf(s, t);
+  const friction = frictionOf(s, t);
   if ((load<u32>(s, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(s, t, thickness, friction);
   if ((load<u32>(t, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(t, s, thickness, friction);
   for (let n: u32 = 0; n < 3; n++) {
@@ -113,6 +115,7 @@ function considerTriangles(s: usize, t: usize): void {
  */
 export function queryLayers(horizon: f32): i32 {
   refit(horizon);
+  measureStars(horizon);
   forgetSettled();
   const count = dealTasks();
   pass<f32>(0, horizon);
@@ -191,6 +194,7 @@ export function extendLayers(count: i32, step: f32, horizon: f32): void {
   for (let n = 0; n < count; n++) {
     const at = <usize>load<u32>(escaped + (<usize>n << 2));
     enlarge(at, step);
+    narrowStars(at);
     const slot = faces + ((at >> 4) << 2);
     for (let k = load<u32>(slot), end = load<u32>(slot, 4); k < end; k++) {
       const face = <usize>load<u32>(entries + (<usize>k << 2));
@@ -250,18 +254,24 @@ function leafOf(entry: usize): usize {
 
 /** One marked leaf against a tree; two marked leaves meet once. */
 function traverseFrom(leaf: usize, root: usize): void {
+  if (!mayMeet(leaf, root)) return;
   let top = pairStack;
   store<u32>(top, <u32>root);
   top += 4;
   while (top > pairStack) {
     top -= 4;
     const node = <usize>load<u32>(top);
-    if (!mayMeet(leaf, node)) continue;
     if (!isLeaf(node)) {
       const child = firstChild(node);
-      store<u32>(top, <u32>child);
-      store<u32>(top, <u32>(child + Node.BYTES), 4);
-      top += 8;
+      const meet = childrenThatMeet(child, leaf);
+      if (meet & 1) {
+        store<u32>(top, <u32>child);
+        top += 4;
+      }
+      if (meet & 2) {
+        store<u32>(top, <u32>(child + Node.BYTES));
+        top += 4;
+      }
       continue;
     }
     if (node == leaf || (node < leaf && load<u8>(faceFlags + <usize>load<u32>(node, Node.FIRST)) != 0)) continue;

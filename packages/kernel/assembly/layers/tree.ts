@@ -56,19 +56,30 @@ export function fitLeaf(node: usize, horizon: f32): void {
   store<u32>(node, first, Node.FIRST);
   v128.store(node, high, Node.HIGH);
   store<u32>(node, 1, Node.LEAF);
-  v128.store(node, least, Node.LEAST);
+  v128.store(node, f32x4.replace_lane(least, 3, extent(low, high)), Node.LEAST);
   v128.store(node, most, Node.MOST);
+}
+
+/** The sum of the sides of a box. */
+// @ts-ignore: decorator
+@inline
+function extent(low: v128, high: v128): f32 {
+  const size = f32x4.sub(high, low);
+  return f32x4.extract_lane(size, 0) + f32x4.extract_lane(size, 1) + f32x4.extract_lane(size, 2);
 }
 
 function fitInner(node: usize): void {
   const a = firstChild(node),
     b = a + Node.BYTES;
   const first = load<u32>(node, Node.FIRST);
-  v128.store(node, f32x4.pmin(v128.load(a, Node.LOW), v128.load(b, Node.LOW)), Node.LOW);
+  const low = f32x4.pmin(v128.load(a, Node.LOW), v128.load(b, Node.LOW)),
+    high = f32x4.pmax(v128.load(a, Node.HIGH), v128.load(b, Node.HIGH)),
+    least = f32x4.pmin(v128.load(a, Node.LEAST), v128.load(b, Node.LEAST));
+  v128.store(node, low, Node.LOW);
   store<u32>(node, first, Node.FIRST);
-  v128.store(node, f32x4.pmax(v128.load(a, Node.HIGH), v128.load(b, Node.HIGH)), Node.HIGH);
+  v128.store(node, high, Node.HIGH);
   store<u32>(node, 0, Node.LEAF);
-  v128.store(node, f32x4.pmin(v128.load(a, Node.LEAST), v128.load(b, Node.LEAST)), Node.LEAST);
+  v128.store(node, f32x4.replace_lane(least, 3, extent(low, high)), Node.LEAST);
   v128.store(node, f32x4.pmax(v128.load(a, Node.MOST), v128.load(b, Node.MOST)), Node.MOST);
 }
 
@@ -117,6 +128,29 @@ export function mayMeet(a: usize, b: usize): bool {
   return (i32x4.bitmask(meet) & 7) == 7;
 }
 
+/** Which of two nodes that follow each other in memory can meet a third: bit 0 for the first, bit 1 for the second. As `mayMeet` for each, but what they have in common is read once. */
+// @ts-ignore: decorator
+@inline
+export function childrenThatMeet(child: usize, other: usize): i32 {
+  const low = v128.load(other, Node.LOW),
+    high = v128.load(other, Node.HIGH),
+    least = v128.load(other, Node.LEAST),
+    most = v128.load(other, Node.MOST);
+  const first = meets(child, low, high, least, most),
+    second = meets(child + Node.BYTES, low, high, least, most);
+  return i32(first) | (i32(second) << 1);
+}
+
+// @ts-ignore: decorator
+@inline
+function meets(node: usize, low: v128, high: v128, least: v128, most: v128): bool {
+  const zero = f32x4.splat(0);
+  const below = f32x4.add(v128.load(node, Node.LOW), f32x4.pmin(zero, f32x4.sub(v128.load(node, Node.LEAST), most))),
+    above = f32x4.add(low, f32x4.pmin(zero, f32x4.sub(least, v128.load(node, Node.MOST))));
+  const meet = v128.and(f32x4.le(below, high), f32x4.le(above, v128.load(node, Node.HIGH)));
+  return (i32x4.bitmask(meet) & 7) == 7;
+}
+
 /** Sets a leaf's box to where its corners are now, and marks it where one of them is tangled. */
 function fitLeafStill(node: usize): void {
   const triangle = leafTriangle(node);
@@ -132,7 +166,7 @@ function fitLeafStill(node: usize): void {
   }
   writeBox(node, low, high);
   const still = f32x4.splat(0);
-  v128.store(node, still, Node.LEAST);
+  v128.store(node, f32x4.replace_lane(still, 3, extent(low, high)), Node.LEAST);
   v128.store(node, f32x4.replace_lane(still, 3, <f32>mark), Node.MOST);
 }
 

@@ -1,6 +1,6 @@
 // Where everything lies that contact of cloth with cloth works on: one block a run; see assembly/layers/data.ts. All u32: addresses, and numbers
 // of things. What is of each point has 16 bytes each where nothing else is said.
-export const BYTES = 176;
+export const BYTES = 184;
 /** Arrays of points; see assembly/state.ts. */
 export const POINTS = 0;
 export const DISPLACEMENT = 4;
@@ -71,6 +71,10 @@ export const NOTED_PAIRS = 164;
 /** Pairs that were split, and points that were joined into zones, since core set these to 0. */
 export const SPLITS = 168;
 export const ZONE_POINTS = 172;
+
+/** A star a point, and f32 x 4 a triangle: its normal, as long as its least height; see assembly/layers/stars.ts. */
+export const STARS = 176;
+export const SPANS = 180;
 
 /** Bytes of WAKES. */
 export const WAKES_BYTES = 520;

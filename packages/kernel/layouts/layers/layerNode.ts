@@ -9,6 +9,8 @@ export const HIGH = 16;
 export const LEAF = 28;
 /** f32 x 3: least and most planned motion over the whole horizon. */
 export const LEAST = 32;
+/** f32: the sum of the box's sides when it was fitted: of two nodes the larger one is opened. */
+export const EXTENT = 44;
 export const MOST = 48;
 /** f32: where boxes are fitted to points as they are, above 0 where any of them is tangled. */
 export const MARK = 60;

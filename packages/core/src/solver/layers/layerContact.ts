@@ -4,10 +4,12 @@ import * as Block from '@lumbra/kernel/layouts/layers/layerBlock';
 import * as ZoneSum from '@lumbra/kernel/layouts/layers/zoneSum';
 import * as Point from '@lumbra/kernel/layouts/point';
 import type { KernelMemory } from '../kernelMemory';
+import { CountedCrossings, type Crossings } from './countedCrossings';
 import { CROSSING_WORDS } from './crossingWords';
 import type { LayeredCloth } from './layeredCloth';
 import { setDistances, writeFaces, writeForest, writeRest, writeRings, type Forest } from './layerTrees';
 import { writeSewn } from './sewn';
+import { writeStars } from './stars';
 import type { PairModel } from '../model';
 import { addMeetings, setMeetings, type MeetingCloth } from './pairs';
 import { Untangle } from './untangle';
@@ -72,6 +74,7 @@ export class LayerContact {
   /** A clock in ms for profiling; without it nothing is timed. */
   clock: (() => number) | null = null;
   #counts = emptyCounts();
+  readonly #counted = new CountedCrossings();
 
   /** `count` is the number of points of all cloths, which come one after the other; `meeting` says how these meet. */
   constructor(
@@ -124,6 +127,8 @@ export class LayerContact {
       MEETINGS: this.#meetings,
       SEWN: writeSewn(memory, cloths, count),
       WAKES: room(Block.WAKES_BYTES),
+      STARS: writeStars(memory, cloths, count),
+      SPANS: room(forest.triangleCount * 16),
     };
     memory.records(this.#block, Block.BYTES).setWords(Block, words);
     this.#makeLists(Math.max(4096, count * PAIRS_PER_POINT));
@@ -138,11 +143,13 @@ export class LayerContact {
     writeRest(this.#memory, this.#rest, cloths);
     setDistances(this.#memory, this.#forest, cloths);
     setMeetings(this.#memory, this.#meetings, meeting, pairs);
+    this.#counted.clear();
     this.invalidate();
   }
 
   /** Takes over how far the faces of cloths keep apart, and how rough they are. */
   setDistances(cloths: readonly LayeredCloth[]): void {
+    this.#counted.clear();
     setDistances(this.#memory, this.#forest, cloths);
   }
 
@@ -283,8 +290,8 @@ export class LayerContact {
    */
   crossings(): { count: number; places: Float32Array } {
     this.invalidate();
-    const { count, listed } = this.#listed('countCrossings');
-    const points = this.#memory.floats(this.#points, this.#count * 4);
+    const { count, listed } = this.#countAll();
+    const points = this.#places();
     const shown = Math.min(count, PLACES_TOLD);
     const places = new Float32Array(shown * 3);
     for (let i = 0; i < shown; i++) {
@@ -296,8 +303,16 @@ export class LayerContact {
     return { count, places };
   }
 
-  /** The number of all crossings, or of those of tangled points, and of the first of them the edge's ends and the triangle's corners as byte offsets. */
-  #listed(of: 'countCrossings' | 'listTangled'): { count: number; listed: Uint32Array } {
+  #places(): Float32Array {
+    return this.#memory.floats(this.#points, this.#count * 4);
+  }
+
+  #countAll(): Crossings {
+    return this.#counted.at(this.#places(), () => this.#listed('countCrossings'));
+  }
+
+  /** All crossings, or those of tangled points. */
+  #listed(of: 'countCrossings' | 'listTangled'): Crossings {
     const count = this.#memory.run[of](CROSSINGS_LISTED);
     const touched = this.#memory.records(this.#block, Block.BYTES).integer(0, Block.TOUCHED);
     return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * CROSSING_WORDS) };
@@ -311,7 +326,7 @@ export class LayerContact {
     this.invalidate();
     this.#age = 0;
     this.#overflowed = false;
-    this.#tangled = this.exact && this.#untangle.mark(this.#listed('countCrossings').listed) > 0;
+    this.#tangled = this.exact && this.#untangle.mark(this.#countAll().listed) > 0;
   }
 
   /**
