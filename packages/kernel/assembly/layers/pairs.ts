@@ -52,56 +52,25 @@ function closest(kind: i32, at: usize, o0: usize, o1: usize, o2: usize, o3: usiz
     : closestEdges(at + o0, at + o1, at + o2, at + o3);
 }
 
-/** Whether boxes around two features, grown by their trust radii and planned motion, keep apart over the horizon. */
-// @ts-ignore: decorator
-@inline
-function areFar(kind: i32, o0: usize, o1: usize, o2: usize, o3: usize, thickness: f32): bool {
-  const steps = f32x4.splat(horizon);
-  const x0 = v128.load(centre + o0),
-    x1 = v128.load(centre + o1),
-    x2 = v128.load(centre + o2),
-    x3 = v128.load(centre + o3);
-  const u0 = f32x4.mul(v128.load(plan + o0), steps),
-    u1 = f32x4.mul(v128.load(plan + o1), steps),
-    u2 = f32x4.mul(v128.load(plan + o2), steps),
-    u3 = f32x4.mul(v128.load(plan + o3), steps);
-  // The radii are the fourth lanes of the places.
-  let aLow: v128, aHigh: v128, aLeast: v128, aMost: v128, bLow: v128, bHigh: v128, bLeast: v128, bMost: v128;
-  bLow = f32x4.pmin(x2, x3);
-  bHigh = f32x4.pmax(x2, x3);
-  bLeast = f32x4.pmin(u2, u3);
-  bMost = f32x4.pmax(u2, u3);
-  if (kind == Pair.KIND_POINT_TRIANGLE) {
-    aLow = aHigh = x0;
-    aLeast = aMost = u0;
-    bLow = f32x4.pmin(bLow, x1);
-    bHigh = f32x4.pmax(bHigh, x1);
-    bLeast = f32x4.pmin(bLeast, u1);
-    bMost = f32x4.pmax(bMost, u1);
-  } else {
-    aLow = f32x4.pmin(x0, x1);
-    aHigh = f32x4.pmax(x0, x1);
-    aLeast = f32x4.pmin(u0, u1);
-    aMost = f32x4.pmax(u0, u1);
-  }
-  const zero = f32x4.splat(0);
-  const reach = f32x4.splat(
-    f32x4.extract_lane(aHigh, 3) + f32x4.extract_lane(bHigh, 3) + larger<f32>(0.08 * thickness, LEAST_MARGIN),
-  );
-  const below = f32x4.add(aLow, f32x4.pmin(zero, f32x4.sub(aLeast, bMost))),
-    above = f32x4.add(bLow, f32x4.pmin(zero, f32x4.sub(bLeast, aMost)));
-  const meet = v128.and(
-    f32x4.le(f32x4.sub(below, bHigh), reach),
-    f32x4.le(f32x4.sub(above, aHigh), reach),
-  );
-  return (i32x4.bitmask(meet) & 7) != 7;
-}
-
 /** In m: how near to each other features that keep a distance are before they are looked at. */
 // @ts-ignore: decorator
 @inline
 export function marginOf(thickness: f32): f64 {
   return larger<f64>(0.075 * <f64>thickness, LEAST_MARGIN);
+}
+
+/** The same for boxes around them, and a little more. */
+// @ts-ignore: decorator
+@inline
+export function boxMarginOf(thickness: f32): f32 {
+  return larger<f32>(0.08 * thickness, LEAST_MARGIN);
+}
+
+/** How many substeps ahead pairs are considered on this thread. */
+// @ts-ignore: decorator
+@inline
+export function stepsAhead(): f32 {
+  return horizon;
 }
 
 // @ts-ignore: decorator
@@ -130,7 +99,7 @@ function wakeStep(apart: f64, closing: f64): f32 {
 }
 
 /**
- * Lists a pair when it can touch within the horizon. Features are 0 against 1 2 3, or 0 1 against 2 3. Separation
+ * Lists a pair whose boxes may meet (`considerTriangles`) when it can touch within the horizon. Features are 0 against 1 2 3, or 0 1 against 2 3. Separation
  * along the normal changes no faster than the points move, so a pair needs no look before its balls can meet along it.
  */
 export function considerPair(
@@ -142,7 +111,6 @@ export function considerPair(
   thickness: f32,
   friction: f32,
 ): void {
-  if (areFar(kind, o0, o1, o2, o3, thickness)) return;
   if (isTangled(o0) || isTangled(o1) || isTangled(o2) || isTangled(o3)) return;
   if (!closest(kind, centre, o0, o1, o2, o3)) return;
   const r0 = load<f32>(centre + o0, Point.TRUST),

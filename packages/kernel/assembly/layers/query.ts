@@ -11,11 +11,11 @@ import {
   pairTotal,
   pointCount,
   setLayerData,
-  sewn,
   touched,
   triangles,
   wakes,
 } from './data';
+import { considerTriangles } from './considerTriangles';
 import {
   addTasks,
   beginPairs,
@@ -35,79 +35,19 @@ import {
   listingSize,
   readPair,
 } from './listing';
-import { areOne, areSewn, beginMeeting, distanceOf, frictionOf, isOneCloth, touch } from './meeting';
-import { considerAhead, considerFrom, considerPair, JOINED, marginOf } from './pairs';
+import { beginMeeting } from './meeting';
+import { considerAhead, considerFrom } from './pairs';
 import { pass, passed } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { pairStack } from '../threads/room';
 import { forgetSettled } from './settled';
-import { lieSpread, measureStars, narrowStars } from './stars';
+import { measureStars, narrowStars } from './stars';
 import { childrenThatMeet, firstChild, fitLeaf, growAbove, isLeaf, leafTriangle, mayMeet, refit } from './tree';
 import { enlarge, settleRadius } from './trust';
 import * as Block from '../../layouts/layers/layerBlock';
 import * as Node from '../../layouts/layers/layerNode';
 import * as Pair from '../../layouts/layers/featurePair';
 import * as Triangle from '../../layouts/layers/layerTriangle';
-
-// @ts-ignore: decorator
-@inline
-function ownsCorner(triangle: usize, corner: u32): bool {
-  return (load<u32>(triangle, Triangle.FLAGS) & (Triangle.OWNS_CORNER << corner)) != 0;
-}
-
-// @ts-ignore: decorator
-@inline
-function ownsEdge(triangle: usize, edge: u32): bool {
-  return (load<u32>(triangle, Triangle.FLAGS) & (Triangle.OWNS_EDGE << edge)) != 0;
-}
-
-// @ts-ignore: decorator
-@inline
-function corner(triangle: usize, n: u32): usize {
-  return <usize>load<u32>(triangle + (<usize>n << 2));
-}
-
-// @ts-ignore: decorator
-@inline
-function next(n: u32): u32 {
-  return n == 2 ? 0 : n + 1;
-}
-
-function cornersAgainst(s: usize, t: usize, thickness: f32, friction: f32): void {
-  const t0 = corner(t, 0),
-    t1 = corner(t, 1),
-    t2 = corner(t, 2);
-  for (let n: u32 = 0; n < 3; n++) {
-    if (!ownsCorner(s, n)) continue;
-    const p = corner(s, n);
-    if (areOne(p, t0) || areOne(p, t1) || areOne(p, t2)) continue;
-    const joined = sewn != 0 && (areSewn(p, t0) || areSewn(p, t1) || areSewn(p, t2));
-    considerPair(Pair.KIND_POINT_TRIANGLE, p, t0, t1, t2, joined ? JOINED : thickness, joined ? 0 : friction);
-  }
-}
-
-/** Considers all features that two triangles own. */
-function considerTriangles(s: usize, t: usize): void {
-  const thickness = distanceOf(s, t);
-  if (isOneCloth() && lieSpread(s, t, <f32>marginOf(thickness))) return;
-  if (!touch(s, t)) return;
-  const friction = frictionOf(s, t);
-  if ((load<u32>(s, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(s, t, thickness, friction);
-  if ((load<u32>(t, Triangle.FLAGS) & Triangle.OWNS_ANY_CORNER) != 0) cornersAgainst(t, s, thickness, friction);
-  for (let n: u32 = 0; n < 3; n++) {
-    if (!ownsEdge(s, n)) continue;
-    const a = corner(s, n),
-      b = corner(s, next(n));
-    for (let m: u32 = 0; m < 3; m++) {
-      if (!ownsEdge(t, m)) continue;
-      const c = corner(t, m),
-        d = corner(t, next(m));
-      if (areOne(a, c) || areOne(a, d) || areOne(b, c) || areOne(b, d)) continue;
-      const joined = sewn != 0 && (areSewn(a, c) || areSewn(a, d) || areSewn(b, c) || areSewn(b, d));
-      considerPair(Pair.KIND_EDGES, a, b, c, d, joined ? JOINED : thickness, joined ? 0 : friction);
-    }
-  }
-}
 
 /**
  * Lists all pairs that may touch within the horizon; the plan must have been made. Returns their number: more
