@@ -20,11 +20,12 @@ import * as Triangle from '../../layouts/layers/layerTriangle';
 const CHUNK: i32 = 256;
 /** More than rounding may take from a height. */
 const SURE: f32 = 0.99;
-/** All around a point angles add up to whole turns; so many triangles have less than two if no angle is over a right one, and so many in any case. */
-const MOST_RIGHT: u32 = 8;
-const MOST_ANY: u32 = 4;
-/** At a border so many have less than three quarters of a turn. */
-const MOST_AT_BORDER: u32 = 3;
+/** Angles are told apart in steps of 67.5 degrees: 1 for less than one, 2 for less than two, else 3. Ten are less than two turns, which angles around a point are not then: they add up to whole ones. */
+const MOST_INSIDE: i32 = 10;
+/** Four are three quarters of a turn. */
+const MOST_AT_BORDER: i32 = 4;
+/** Of 67.5 degrees. */
+const TANGENT: f32 = 2.4142135;
 
 /** Measures all stars for a query that looks `horizon` substeps ahead: places, radii and plan must be made. */
 export function measureStars(horizon: f32): void {
@@ -34,7 +35,7 @@ export function measureStars(horizon: f32): void {
   inRange(measurePoints.index, 0, pointCount, CHUNK);
 }
 
-/** Of each triangle its normal, as long as its least height. */
+/** Of each triangle its normal, as long as its least height, and how long its longest side is. */
 function measureTriangles(chunk: i32): void {
   setLayerData(passed<usize>(1));
   for (let face = firstOf(chunk), end = endOf(chunk); face < end; face++) {
@@ -45,8 +46,9 @@ function measureTriangles(chunk: i32): void {
     const ab = f32x4.sub(b, a),
       ac = f32x4.sub(c, a);
     const longest = larger<f32>(larger<f32>(squareOf(ab), squareOf(ac)), squareOf(f32x4.sub(c, b)));
-    const scale: f32 = longest > 0 ? 1 / Mathf.sqrt(longest) : 0;
-    v128.store(spans + (<usize>face << 4), f32x4.mul(cross(ab, ac), f32x4.splat(scale)));
+    const length = Mathf.sqrt(longest);
+    const normal = f32x4.mul(cross(ab, ac), f32x4.splat(length > 0 ? 1 / length : 0));
+    v128.store(spans + (<usize>face << 4), f32x4.replace_lane(normal, 3, length));
   }
 }
 
@@ -83,9 +85,7 @@ function leastHeight(point: i32): f32 {
   const from = load<u32>(faces + (<usize>point << 2)),
     to = load<u32>(faces + (<usize>point << 2), 4);
   const kind = load<u32>(stars + <usize>point * Star.BYTES, Star.KIND);
-  const isInside = kind == Star.KIND_INSIDE;
-  const count = to - from;
-  if (kind == Star.KIND_OTHER || count > (isInside ? MOST_RIGHT : MOST_AT_BORDER)) return 0;
+  if (kind == Star.KIND_OTHER) return 0;
   const entries = faces + ((<usize>pointCount + 1) << 2);
   let sum = f32x4.splat(0);
   for (let n = from; n < to; n++) {
@@ -94,20 +94,22 @@ function leastHeight(point: i32): f32 {
   const length = Mathf.sqrt(squareOf(sum));
   if (!(length > 0)) return 0;
   const normal = f32x4.mul(sum, f32x4.splat(1 / length));
-  const areRight = !isInside || count > MOST_ANY;
   let least: f32 = f32.MAX_VALUE;
+  let steps = 0;
   for (let n = from; n < to; n++) {
     const face = <usize>load<u32>(entries + (<usize>n << 2));
-    least = smaller<f32>(least, dot(v128.load(spans + (face << 4)), normal));
-    if (areRight && !isRight(face, <usize>point << 4, normal)) return 0;
+    const span = v128.load(spans + (face << 4));
+    const height = dot(span, normal);
+    least = smaller<f32>(least, height);
+    steps += angleOf(face, <usize>point << 4, normal, height * f32x4.extract_lane(span, 3));
   }
-  return least;
+  return steps <= (kind == Star.KIND_INSIDE ? MOST_INSIDE : MOST_AT_BORDER) ? least : 0;
 }
 
-/** Whether the angle of a triangle at one of its points is less than a right one, seen along a direction. */
+/** The angle of a triangle at one of its points, seen along a direction, in steps; `area` is twice what is seen of it. */
 // @ts-ignore: decorator
 @inline
-function isRight(face: usize, point: usize, normal: v128): bool {
+function angleOf(face: usize, point: usize, normal: v128, area: f32): i32 {
   const triangle = triangles + face * Triangle.BYTES;
   const a = <usize>load<u32>(triangle, Triangle.CORNER_0),
     b = <usize>load<u32>(triangle, Triangle.CORNER_1),
@@ -115,7 +117,9 @@ function isRight(face: usize, point: usize, normal: v128): bool {
   const at = v128.load(centre + point);
   const first = f32x4.sub(v128.load(centre + (a == point ? b : a)), at),
     second = f32x4.sub(v128.load(centre + (c == point ? b : c)), at);
-  return dot(first, second) > dot(first, normal) * dot(second, normal);
+  // The product of the two sides and the cosine; the area is the same with the sine.
+  const along = dot(first, second) - dot(first, normal) * dot(second, normal);
+  return area < TANGENT * along ? 1 : -along < area ? 2 : 3;
 }
 
 /** Whether two triangles, of one cloth, lie in a star whose features come no nearer to each other than `margin` in m within the horizon. */

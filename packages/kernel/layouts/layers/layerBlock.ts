@@ -72,7 +72,7 @@ export const NOTED_PAIRS = 164;
 export const SPLITS = 168;
 export const ZONE_POINTS = 172;
 
-/** A star a point, and f32 x 4 a triangle: its normal, as long as its least height; see assembly/layers/stars.ts. */
+/** A star a point, and f32 x 4 a triangle: its normal, as long as its least height, and the length of its longest side; see assembly/layers/stars.ts. */
 export const STARS = 176;
 export const SPANS = 180;
 

@@ -55,7 +55,8 @@ interface Addresses {
 
 export class LayerContact {
   readonly #memory: KernelMemory;
-  readonly #block: number;
+  /** Where the layerBlock lies. */
+  readonly block: number;
   readonly #count: number;
   readonly #points: number;
   readonly #untangle: Untangle;
@@ -92,7 +93,7 @@ export class LayerContact {
     this.#rest = rest;
     writeRest(memory, rest, cloths);
     this.#meetings = addMeetings(memory, meeting.cloths, meeting.pairs);
-    this.#block = memory.allocate(Block.BYTES);
+    this.block = memory.allocate(Block.BYTES);
     const room = (bytes: number) => memory.allocate(bytes);
     const tangled = room(count + 1);
     this.#untangle = new Untangle(memory, cloths, count, { ...addresses, tangled });
@@ -130,7 +131,7 @@ export class LayerContact {
       STARS: writeStars(memory, cloths, count),
       SPANS: room(forest.triangleCount * 16),
     };
-    memory.records(this.#block, Block.BYTES).setWords(Block, words);
+    memory.records(this.block, Block.BYTES).setWords(Block, words);
     this.#makeLists(Math.max(4096, count * PAIRS_PER_POINT));
   }
 
@@ -159,7 +160,7 @@ export class LayerContact {
   }
 
   counts(): LayerCounts {
-    const block = this.#memory.records(this.#block, Block.BYTES);
+    const block = this.#memory.records(this.block, Block.BYTES);
     const [splits, zonePoints] = [block.integer(0, Block.SPLITS), block.integer(0, Block.ZONE_POINTS)];
     block.setWords(Block, { SPLITS: 0, ZONE_POINTS: 0 });
     const counts = { ...this.#counts, splits, zonePoints };
@@ -218,7 +219,7 @@ export class LayerContact {
     const room = (bytes: number) => this.#memory.allocate(bytes);
     const [pairs, spare] = [room(capacity * Pair.BYTES), room(blocks * run.blockBytes())];
     const [links, notes, sifted] = [room(blocks * 4), room(capacity * 4), room(capacity * 4)];
-    this.#memory.records(this.#block, Block.BYTES).setWords(Block, {
+    this.#memory.records(this.block, Block.BYTES).setWords(Block, {
       PAIRS: pairs,
       SPARE: spare,
       PAIR_CAPACITY: capacity,
@@ -232,12 +233,12 @@ export class LayerContact {
 
   /** Tells the kernel where all of that lies. */
   setLists(): void {
-    this.#memory.run.setLayerData(this.#block);
+    this.#memory.run.setLayerData(this.block);
   }
 
   /** Pairs that were added since the query. */
   get #besides(): number {
-    return this.#memory.records(this.#block, Block.BYTES).integer(0, Block.PAIR_TOTAL) - this.#sorted;
+    return this.#memory.records(this.block, Block.BYTES).integer(0, Block.PAIR_TOTAL) - this.#sorted;
   }
 
   /** Points that do not move as planned get larger balls, or all are looked at anew. Returns how many there were. */
@@ -314,7 +315,7 @@ export class LayerContact {
   /** All crossings, or those of tangled points. */
   #listed(of: 'countCrossings' | 'listTangled'): Crossings {
     const count = this.#memory.run[of](CROSSINGS_LISTED);
-    const touched = this.#memory.records(this.#block, Block.BYTES).integer(0, Block.TOUCHED);
+    const touched = this.#memory.records(this.block, Block.BYTES).integer(0, Block.TOUCHED);
     return { count, listed: this.#memory.integers(touched, Math.min(count, CROSSINGS_LISTED) * CROSSING_WORDS) };
   }
 
