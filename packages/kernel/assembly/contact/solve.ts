@@ -16,7 +16,7 @@ import {
 import { pass, passed, tell, told } from '../threads/pool';
 import { endOf, firstOf, inRange } from '../threads/ranges';
 import { add, dot } from '../vectors';
-import { ON_PLANE, weighted } from './data';
+import { ON_PLANE, planeOf, weighted } from './data';
 import { alongNormal } from './measure';
 import * as Collider from '../../layouts/contact/collider';
 import * as Contact from '../../layouts/contact/contact';
@@ -40,6 +40,17 @@ function surfaceAt(surface: usize, search: usize, contact: usize, number: usize)
 @inline
 function pushedBy(residual: usize, start: usize, i: usize): v128 {
   return f32x4.sub(v128.load(residual + i), v128.load(start + i));
+}
+
+/** In m: more than rounding may take from the distance to a plane, and more than that gathers while planes go along with what moves. */
+const SURELY: f32 = 2e-5;
+
+/** How far a place is over the plane of a point that is near a collider. Outside a convex body it is no nearer to that than so: four in five contacts need no more. */
+// @ts-ignore: decorator
+@inline
+function overPlane(search: usize, point: usize, place: v128): f32 {
+  const plane = v128.load(planeOf(search, point));
+  return dot(plane, place) + f32x4.extract_lane(plane, 3);
 }
 
 /** A corner of an edge or face is moved at most this many times as far as the place of the contact is to move. */
@@ -97,6 +108,7 @@ function solveFrom(from: i32, to: i32): i32 {
   const moving = isMoving(collider);
   const isMesh = load<i32>(collider, Collider.KIND) == Collider.KIND_MESH;
   const deforming = changesShape(collider);
+  const convex = !isMesh && load<i32>(collider, Collider.SIDE) > 0;
   const bounces = load<f32>(collider, Collider.BOUNCE) > 0;
   // The inside of a face may come this much nearer: a corner of a box that holds a whole face off its full clearance
   // stretches that one face (4.6 % instead of 2.6 % on the crate cover), and the clearance is there to be used.
@@ -113,10 +125,14 @@ function solveFrom(from: i32, to: i32): i32 {
       grip = surfaceAt(surface, search, contact, SurfacePoint.GRIP);
       target = fullTarget - surfaceAt(surface, search, contact, SurfacePoint.NEARER);
     }
+    const onPlane = load<f32>(contact, Contact.WHICH) == ON_PLANE;
+    const byPlanes = convex && !onPlane;
+    const clear = <f32>target + SURELY;
     let place: v128, motion: v128;
     if (i == j) {
       const d = v128.load(displacement + i);
       place = f32x4.add(v128.load(points + i), d);
+      if (byPlanes && overPlane(search, i, place) > clear) continue;
       motion = f32x4.sub(d, v128.load(residual + i));
     } else {
       const di = v128.load(displacement + i),
@@ -128,6 +144,7 @@ function solveFrom(from: i32, to: i32): i32 {
         f32x4.add(v128.load(points + k), dk),
         contact,
       );
+      if (byPlanes && (overPlane(search, i, place) > clear || overPlane(search, j, place) > clear)) continue;
       motion = weighted(
         f32x4.sub(di, v128.load(residual + i)),
         f32x4.sub(dj, v128.load(residual + j)),
@@ -160,7 +177,6 @@ function solveFrom(from: i32, to: i32): i32 {
       uz -= <f64>load<f32>(contact, Contact.CARRIED + 8);
     }
     const path = ux * ux + uy * uy + uz * uz;
-    const onPlane = load<f32>(contact, Contact.WHICH) == ON_PLANE;
     if (isMesh || onPlane) {
       // Measured in this substep already: a mesh is too dear to be asked in every pass, and within a pass its plane will do.
       const normal = v128.load(contact, Contact.PLANE);
