@@ -1,26 +1,13 @@
 // Bakes the first frames of some shots and prints, as JSON, ms a frame of each: run by `older.ts` in this checkout and in an older one, with
 // that one's solver. So it imports nothing but what both have.
-import { BakeRun, type Shot } from '@lumbra/core';
-import { NIGHT_FERRY } from '@lumbra/demo';
-import { crumplingDrop, fastFender, stackedSheets } from '@lumbra/demo/stress';
-import { turningLayers, twoLayers } from '@lumbra/demo/trialShots';
-
-const scenes: Record<string, [shot: () => Shot, frames: number]> = {
-  'NF010 Crate cover': [NIGHT_FERRY.shots[0]!, 40],
-  'crumpling drop': [() => crumplingDrop(51), 30],
-  'three sheets on a bollard': [() => stackedSheets(41), 30],
-  'fast fender': [() => fastFender(41), 30],
-  'denim over chiffon': [() => twoLayers('silk-chiffon', 'denim'), 30],
-  'chiffon over denim': [() => twoLayers('denim', 'silk-chiffon'), 30],
-  'three layers on a turning crate': [turningLayers, 36],
-};
+import { BakeRun } from '@lumbra/core';
+import { comparedScenes } from './comparedScenes';
 
 // A part of the names of those that are wanted, and substeps by hand of some, as JSON by their names.
 const [only, byHand = '{}'] = process.argv.slice(2);
 const wanted = JSON.parse(byHand) as Record<string, number>;
 const measured: Record<string, { milliseconds: number; substeps: number }> = {};
-for (const [name, [build, frames]] of Object.entries(scenes)) {
-  if (only && !name.includes(only)) continue;
+for (const [name, build, frames] of comparedScenes(only)) {
   const shot = build();
   const substeps = wanted[name] ?? shot.run.substeps;
   const run = new BakeRun({ ...shot, run: { ...shot.run, substeps } }, new Map());

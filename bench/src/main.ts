@@ -10,6 +10,7 @@ import { nativeLimit } from './nativeLimit';
 import { patternCost } from './patternCost';
 import { peerEngine } from './peerEngine';
 import { older } from './older';
+import { split } from './split';
 import { switchingCost } from './switching';
 import { benchTakes } from './takes';
 import { promise } from './promise';
@@ -31,11 +32,12 @@ const PARTS: Record<string, () => void | Promise<void>> = {
   threads: threadsCost,
   promise,
   older,
+  split,
   truth,
 };
 
 /** What is only run when it is asked for. */
-const SLOW = new Set(['promise', 'older', 'threads', 'truth']);
+const SLOW = new Set(['promise', 'older', 'split', 'threads', 'truth']);
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in PARTS));
 if (unknown.length > 0) {
