@@ -4,7 +4,7 @@ import { CompileError } from './sound';
 
 // How much memory of the kernel a run takes, before it starts. Measured by `Solver.bytes`; see docs/solver.md.
 
-const BYTES_PER_POINT = 2050;
+const BYTES_PER_POINT = 2100;
 /** Besides, of each point for each collider. */
 const BYTES_PER_TOUCH = 540;
 /** Of each face of a collider's mesh, with its tree and sharp features; what changes its shape is there three times. */

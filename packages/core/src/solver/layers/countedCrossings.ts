@@ -13,12 +13,13 @@ export class CountedCrossings {
 
   /** What `count` finds where the points are (x y z and one number more each), or found when they were there before. */
   at(points: Float32Array, count: () => Crossings): Crossings {
-    const before = this.#kept.find((kept) => areAlike(kept.points, points));
-    if (before) return before.found;
-    const { count: number, listed } = count();
-    const found = { count: number, listed: listed.slice() };
-    this.#kept = [{ points: points.slice(), found }, ...this.#kept].slice(0, KEPT);
-    return found;
+    let kept = this.#kept.find((one) => areAlike(one.points, points));
+    if (!kept) {
+      const { count: number, listed } = count();
+      kept = { points: points.slice(), found: { count: number, listed: listed.slice() } };
+    }
+    this.#kept = [kept, ...this.#kept.filter((one) => one !== kept)].slice(0, KEPT);
+    return kept.found;
   }
 
   /** Forgets it all: cloths meet otherwise than before. */
