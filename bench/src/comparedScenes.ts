@@ -16,7 +16,7 @@ function fineOnBall(): Shot {
   });
 }
 
-export const COMPARED: Record<string, [shot: () => Shot, frames: number]> = {
+const COMPARED: Record<string, [shot: () => Shot, frames: number]> = {
   'NF010 Crate cover': [NIGHT_FERRY.shots[0]!, 40],
   'crumpling drop': [() => crumplingDrop(51), 30],
   'three sheets on a bollard': [() => stackedSheets(41), 30],

@@ -4,12 +4,13 @@ import { Session, type Profiler } from 'node:inspector/promises';
 import { BakeRun } from '@lumbra/core';
 import { comparedScenes } from './comparedScenes';
 
-/** Parts by the files of the kernel, and by what core calls. What none of them names belongs to the part that called it. */
+/** Parts by the files of the kernel, and by what core calls. What none of them names belongs to the part that called it: pairs are listed by a
+ * query, and measured anew where layers are kept apart. */
 const PARTS: [part: string, file: RegExp][] = [
   ['measure', /layers\/crossings|contact\/(pierced|deepest)|solver\/measure|run\/measureFrame/],
   ['keep apart', /layers\/(keepApart|sift)/],
   ['forbid', /layers\/(forbidCrossing|settled)/],
-  ['query', /layers\/(trust|query|descent|tree|pairs|considerTriangles|stars|listing)/],
+  ['query', /layers\/(trust|query|descent|tree|considerTriangles|stars|listing)/],
   ['contact', /assembly\/(contact\/|collider|meshDistance|boxWalk)/],
   ['solve', /assembly\/(membrane|bend|attachment|state|air|eddies|hold|yarnFriction)/],
 ];

@@ -10,7 +10,7 @@ export const HERE = dirname(fileURLToPath(import.meta.url));
 export function otherCheckout(scripts: readonly string[]): string | undefined {
   const other = process.env['OLDER'];
   if (!other) {
-    console.error('Name an installed checkout of the older commit: OLDER=../older npm run bench -- older');
+    console.error('Name an installed checkout of the older commit: OLDER=../older npm run bench -- older (or split)');
     return undefined;
   }
   const there = join(resolve(other), 'bench', 'src');

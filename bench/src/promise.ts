@@ -5,7 +5,7 @@ import { row } from './print';
 const percent = (share: number) => `${(share * 100).toFixed(1)} %`;
 
 /**
- * What quality “shot” promises, or the one that QUALITY names, on shots that nobody tuned: the same shot with the fixed number of substeps of the rule, and as
+ * What quality “shot” promises, or with QUALITY=final that one, on shots that nobody tuned: the same shot with the fixed number of substeps of the rule, and as
  * it is baked. SHOTS picks some by name.
  */
 export function promise(): void {

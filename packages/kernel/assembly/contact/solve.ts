@@ -42,7 +42,7 @@ function pushedBy(residual: usize, start: usize, i: usize): v128 {
   return f32x4.sub(v128.load(residual + i), v128.load(start + i));
 }
 
-/** In m: more than rounding may take from the distance to a plane, and more than that gathers while planes go along with what moves. */
+/** In m: more than rounding takes from the distance to a plane, also to one that has gone along with a moving body. */
 const SURELY: f32 = 2e-5;
 
 /** How far a place is over the plane of a point that is near a collider. Outside a convex body it is no nearer to that than so: four in five contacts need no more. */
