@@ -6,7 +6,7 @@ import { useDocumentStore } from '../session/document';
 export type StationId = 'stage' | 'pattern' | 'fabric' | 'hold' | 'air' | 'run' | 'finish' | 'handOff';
 /** What the Hold station shows: points to select, what holds, or how much. */
 export type HoldWork = 'select' | 'holds' | 'masks';
-export type SignalId = 'maxStretch' | 'crossings' | 'pierced' | 'deepest' | 'fastest' | `cue:${string}`;
+export type SignalId = 'maxStretch' | 'crossings' | 'pierced' | 'deepest' | 'squeezed' | 'fastest' | `cue:${string}`;
 /** How cloth is drawn. */
 export type ViewMode = 'print' | 'mesh' | 'stretch';
 /** Look around; select in a box, in a lasso, one by one, along a border or in a straight row; paint a mask or draw a ramp; move, turn and size things. */

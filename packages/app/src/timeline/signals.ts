@@ -18,6 +18,7 @@ const BY_MEASURE: readonly Signal[] = [
   { id: 'crossings', label: 'crossings', unit: '', top: 4, ...PROBLEM_KINDS.crossing },
   { id: 'pierced', label: 'pierced faces', unit: '', top: 4, ...PROBLEM_KINDS.pierced },
   { id: 'deepest', label: 'deepest', unit: 'mm', top: 0.002, ...PROBLEM_KINDS.pokeThrough },
+  { id: 'squeezed', label: 'no room', unit: 'mm', top: 0.002, ...PROBLEM_KINDS.squeezed },
   { id: 'fastest', label: 'fastest point', unit: 'm/s', top: 6, ...PROBLEM_KINDS.speed },
 ];
 

@@ -31,6 +31,8 @@ export interface StartState {
   depths: { collider: string; depth: number }[];
   /** How many faces of cloth pass through the surface of each active collider. */
   pierced: { collider: string; count: number }[];
+  /** Two active colliders that leave cloth between them too little room for its thickness, and how much is missing in m; null where none do. */
+  squeezed: { between: [string, string]; missing: number } | null;
   /** Edges that pass through triangles. */
   crossings: number;
 }

@@ -240,6 +240,21 @@ const CASES: Case[] = [
     assets: [['board', sheet({ width: 0.3, height: 0.3, spacing: 0.1 })]],
   },
   {
+    check: 'starts-inside',
+    text: /Cloth starts between Table and Lid, which leave it 4\.\d+ mm less room than it is thick/,
+    shot: sound(
+      [
+        ['Table', 0.452],
+        ['Lid', 0.548],
+      ].map(([name, height]) =>
+        createCollider({
+          ...{ id: String(name), name: String(name), position: [0, Number(height), 0] },
+          shape: { kind: 'box', width: 2, height: 0.1, depth: 2 },
+        }),
+      ),
+    ),
+  },
+  {
     check: 'starts-crossed',
     text: /Cloth starts crossed with other cloth or itself in \d+ places/,
     shot: sound([

@@ -116,9 +116,15 @@ function measureStart(shot: Shot, assets: Assets): StartState | null {
     const points = model.cloths.reduce((sum, { positions }) => sum + positions.length / 3, 0);
     if (points > MOST_MEASURED_POINTS) return null;
     const solver = new Solver(model);
-    const depths = solver.depths().map(({ depth }, i) => ({ collider: model.colliders[i]!.id, depth }));
-    const pierced = solver.pierced().map(({ count }, i) => ({ collider: model.colliders[i]!.id, count }));
-    return { depths, pierced, crossings: solver.crossings().count };
+    const contact = solver.contact();
+    const depths = contact.depths.map(({ depth }, i) => ({ collider: model.colliders[i]!.id, depth }));
+    const pierced = contact.pierced.map(({ count }, i) => ({ collider: model.colliders[i]!.id, count }));
+    const idOf = (collider: number) => model.colliders[collider]!.id;
+    const squeezed = contact.squeezed && {
+      between: [idOf(contact.squeezed.between[0]), idOf(contact.squeezed.between[1])] as [string, string],
+      missing: contact.squeezed.missing,
+    };
+    return { depths, pierced, squeezed, crossings: solver.crossings().count };
   } catch {
     return null;
   }

@@ -4,7 +4,7 @@ import type { BrokenPromise } from './keptPromises';
 
 /** A broken promise in a sentence: where, what, why, and what helps. `nameOf` gives the name of a thing by its id. */
 export function brokenText(
-  { frame, broke, thing, amount, substeps }: BrokenPromise,
+  { frame, broke, thing, beside = null, amount, substeps }: BrokenPromise,
   nameOf: (id: string) => string | undefined,
 ): string {
   const name = thing === null ? undefined : nameOf(thing);
@@ -18,6 +18,10 @@ export function brokenText(
       return `Worst at frame ${frame}: ${times(amount, 'face passes', 'faces pass')} through ${name ?? 'a collider'}, ${tried}. More clearance or slower motion helps.`;
     case 'deep':
       return `Worst at frame ${frame}: cloth is ${formatQuantity(amount, 'mm')} mm inside ${name ?? 'a collider'}, ${tried}. More clearance or slower motion helps.`;
+    case 'squeezed': {
+      const other = (beside === null ? undefined : nameOf(beside)) ?? 'another one';
+      return `Worst at frame ${frame}: ${name ?? 'a collider'} and ${other} leave the cloth between them ${formatQuantity(amount, 'mm', 2)} mm less room than it is thick. It is kept in the middle of them. Moving them apart there, or letting the cloth not touch one of them, helps.`;
+    }
     case 'heldApart':
       return `Worst at frame ${frame}: ${name ?? 'cloth'} is stretched by ${formatQuantity(amount, '%', 2)} % between points that are held farther apart than it is long there. Holding them nearer to each other, or one of them less, helps.`;
     case 'drawnOut':

@@ -27,6 +27,10 @@ export interface FrameStats {
   pierced?: number;
   piercedIn?: string | null;
   piercedAt?: [number, number, number] | null;
+  /** How much room in m two colliders miss that cloth is between, for its thickness; their ids, and where. Older frames have none. */
+  squeezed?: number;
+  squeezedBetween?: [string, string] | null;
+  squeezedAt?: [number, number, number] | null;
   /** Where the largest stretch beyond what the fabric gives is, and where the first crossing, x y z in m. */
   stretchAt: [number, number, number] | null;
   crossingAt: [number, number, number] | null;

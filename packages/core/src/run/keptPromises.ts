@@ -8,7 +8,9 @@ export interface BrokenPromise {
   broke: Breach | null;
   /** Id of the cloth or collider concerned, where there is one. */
   thing: string | null;
-  /** Stretch as a share, depth in m, or how many crossings or faces. */
+  /** That of the collider that leaves no room with it. */
+  beside?: string | null;
+  /** Stretch as a share, depth or missing room in m, or how many crossings or faces. */
   amount: number;
   substeps: number;
 }
@@ -56,10 +58,15 @@ function brokenPromise({ frame, stats }: { frame: number; stats: FrameStats }): 
   if (broke === 'crossed') return of(null, stats.crossings);
   if (broke === 'pierced') return of(stats.piercedIn, stats.pierced);
   if (broke === 'deep') return of(stats.deepestIn, stats.deepest);
+  if (broke === 'squeezed') {
+    const [thing, beside = null] = stats.squeezedBetween ?? [];
+    return { ...of(thing, stats.squeezed), beside };
+  }
   return of(stats.stretchIn, stats.falseStretch ?? stats.maxStretch);
 }
 
-/** What comes through is worse than any stretch. */
+/** What comes through is worse than any stretch, and what cannot be otherwise less bad than what can. */
 function weight({ broke, amount }: BrokenPromise): number {
+  if (broke === 'squeezed') return amount * 1e-3;
   return STRETCHES.includes(broke) ? amount : 1e6 + amount;
 }

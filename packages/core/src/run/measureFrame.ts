@@ -32,18 +32,24 @@ export function measureFrame(shot: Shot, model: Model, solver: PacedSolver, fram
   };
 }
 
-/** What the problem finder measures besides: crossings, and how deep cloth is in colliders. */
+type ProblemNumbers =
+  | `crossing${'s' | 'At'}`
+  | `deepest${'' | 'In' | 'At'}`
+  | `pierced${'' | 'In' | 'At'}`
+  | `squeezed${'' | 'Between' | 'At'}`;
+
+/** What the problem finder measures besides: crossings, how deep cloth is in colliders, and where they leave it no room. */
 function problems(
   model: Model,
-  { crossings: { count, places }, depths, deepest, pierced }: Measured,
-): Pick<
-  FrameStats,
-  'crossings' | 'crossingAt' | 'deepest' | 'deepestIn' | 'deepestAt' | 'pierced' | 'piercedIn' | 'piercedAt'
-> {
+  { crossings: { count, places }, depths, deepest, pierced, squeezed }: Measured,
+): Pick<FrameStats, ProblemNumbers> {
   const which = deepest > 0 ? depths.findIndex(({ depth }) => depth === deepest) : -1;
   const most = pierced.reduce((largest, one, i) => (one.count > (pierced[largest]?.count ?? 0) ? i : largest), -1);
   return {
     pierced: pierced.reduce((sum, one) => sum + one.count, 0),
+    squeezed: squeezed?.missing ?? 0,
+    squeezedBetween: squeezed && [model.colliders[squeezed.between[0]]!.id, model.colliders[squeezed.between[1]]!.id],
+    squeezedAt: squeezed?.place ?? null,
     piercedIn: most < 0 ? null : model.colliders[most]!.id,
     piercedAt: most < 0 ? null : pierced[most]!.place,
     crossings: count,

@@ -21,7 +21,7 @@ import {
 import type { FrameStats } from './frame';
 
 const limits = paceLimits(0.03, 50, 30);
-const fine = { crossings: 0, deepest: 0, pierced: 0 };
+const fine = { crossings: 0, deepest: 0, pierced: 0, squeezed: 0 };
 const stretched = (stretch: number) => ({ ...fine, stretch, stretchWithHeld: stretch });
 
 describe('the pace of a run', () => {
@@ -76,8 +76,16 @@ describe('the pace of a run', () => {
     );
   });
 
+  it('does not ask for substeps where colliders squeeze cloth, unless it is stretched beside them', () => {
+    const squeezed = { ...stretched(0.01), stretchWithHeld: 0.2, squeezed: 0.004 };
+    expect(breachOf(squeezed, fine, limits)).toBe('squeezed');
+    expect(mendable(squeezed, fine, limits)).toBeNull();
+    expect(mendable({ ...squeezed, stretch: 0.04 }, fine, limits)).toBe('stretched');
+    expect(breachOf({ ...stretched(0.01), squeezed: 5e-5 }, fine, limits)).toBeNull();
+  });
+
   it('does not promise that what was broken before mends itself', () => {
-    const crossed = { stretch: 0, stretchWithHeld: 0, crossings: 3, deepest: 0.002, pierced: 2 };
+    const crossed = { ...stretched(0), crossings: 3, deepest: 0.002, pierced: 2 };
     expect(breachOf(crossed, fine, limits)).toBe('crossed');
     expect(breachOf(crossed, crossed, limits)).toBeNull();
     expect(breachOf({ ...crossed, pierced: 3 }, crossed, limits)).toBe('pierced');
@@ -177,5 +185,61 @@ describe('a bake', () => {
       /^Worst at frame 8: Strip is stretched by \d+(\.\d+)? % beyond what its fabric gives, (even )?with \d+ substeps/,
     );
     expect(kept.most).toBeLessThanOrEqual(MOST_SUBSTEPS);
+  });
+});
+
+/** A foot that steps 5 mm into the ground, onto a sheet that lies there, and rises again. */
+function stepOn(): Shot {
+  const heights = [
+    { frame: 4, value: 0.2 },
+    { frame: 12, value: 0.045 },
+    { frame: 18, value: 0.045 },
+    { frame: 22, value: 0.2 },
+  ];
+  return createShot({
+    ...{ id: 'step', name: 'Step', lastFrame: 28 },
+    things: [
+      createCollider({ id: 'ground', name: 'Ground', shape: { kind: 'ground' } }),
+      createCollider({
+        ...{ id: 'foot', name: 'Foot', keys: [{ number: 'position.y', knots: heights }] },
+        shape: { kind: 'box', width: 0.1, height: 0.1, depth: 0.2 },
+      }),
+      createCloth({
+        ...{ id: 'rug', name: 'Rug', card: 'cotton-poplin', position: [0, 0.006, 0] },
+        shape: { kind: 'sheet', width: 0.4, height: 0.4, spacing: 0.02 },
+      }),
+    ],
+  });
+}
+
+describe('colliders that leave cloth no room', () => {
+  const whole = baked(new BakeRun(stepOn(), new Map()), 28);
+
+  it('are named, with how much is missing and what helps, and nothing else is held against the frame', () => {
+    const broken = whole.filter(({ stats }) => stats.kept === false);
+    expect(broken.length).toBeGreaterThan(5);
+    for (const { stats } of broken) {
+      expect(stats).toMatchObject({ broke: 'squeezed', crossings: 0, pierced: 0, squeezedBetween: ['ground', 'foot'] });
+      expect(stats.deepest).toBeLessThan(1e-4);
+    }
+    const { worst } = keptPromises(whole)!;
+    expect(worst!.amount).toBeGreaterThan(0.005);
+    expect(worst!.amount).toBeLessThan(0.006);
+    expect(brokenText(worst!, (id) => ({ ground: 'Ground', foot: 'Foot' })[id])).toMatch(
+      /Ground and Foot leave the cloth between them 5\.\d+ mm less room than it is thick\. .* helps\.$/,
+    );
+  });
+
+  it('ask for no more substeps than what is beside them, and leave the cloth whole', () => {
+    expect(keptPromises(whole)!.most).toBeLessThan(MOST_SUBSTEPS / 2);
+    expect(whole.at(-1)!.stats).toMatchObject({ kept: true, squeezed: 0, squeezedBetween: null });
+    expect(whole.at(-1)!.stats.falseStretch).toBeLessThan(0.01);
+  });
+
+  it('let a run go on bit for bit from the middle of it', () => {
+    const run = new BakeRun(stepOn(), new Map());
+    baked(run, 15);
+    const on = new BakeRun(stepOn(), new Map(), structuredClone(run.checkpoint()));
+    expect(baked(on, 6).map(({ stats }) => stats)).toEqual(whole.slice(15, 21).map(({ stats }) => stats));
   });
 });

@@ -15,7 +15,12 @@ export interface Shown {
   deepest: number;
   /** Faces of cloth that pass through the surface of a collider. */
   pierced: number;
+  /** How many m of room colliders that cloth is between miss at most for its thickness. */
+  squeezed: number;
 }
+
+/** What of it is held against the frame after. */
+type Before = Pick<Shown, 'crossings' | 'deepest' | 'pierced'>;
 
 export interface PaceLimits {
   /** Largest stretch beyond what the fabric gives. */
@@ -57,38 +62,31 @@ export function paceLimits(promised: number, rule: number, fewest: number): Pace
 
 /**
  * By what a frame breaks its promise. Two ways of being stretched are not to be computed away: between held points that are too far apart, and where cloth is
- * wound up, or drawn over something, by what holds it.
+ * wound up, or drawn over something, by what holds it. Nor is it that colliders which lie in each other squeeze what is between them.
  */
-export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched' | 'heldApart' | 'drawnOut';
+export type Breach = 'crossed' | 'pierced' | 'deep' | 'stretched' | 'squeezed' | 'heldApart' | 'drawnOut';
 
 /** Breaches of which it is said by how much the cloth is stretched. */
 export const STRETCHES: readonly (Breach | null)[] = [null, 'stretched', 'heldApart', 'drawnOut'];
 
 /** By what a frame broke what is promised; null where it was kept. Nobody promises that what was crossed or too deep before mends itself. */
-export function breachOf(
-  shown: Shown,
-  before: Omit<Shown, 'stretch' | 'stretchWithHeld'>,
-  { promised }: PaceLimits,
-): Breach | null {
-  const { stretch, stretchWithHeld, crossings, deepest, pierced } = shown;
+export function breachOf(shown: Shown, before: Before, { promised }: PaceLimits): Breach | null {
+  const { stretch, stretchWithHeld, crossings, deepest, pierced, squeezed } = shown;
   if (crossings > before.crossings) return 'crossed';
   if (pierced > before.pierced) return 'pierced';
   if (deepest > Math.max(DEPTH, before.deepest)) return 'deep';
   if (stretch > promised) return 'stretched';
+  if (squeezed > DEPTH) return 'squeezed';
   return stretchWithHeld > promised ? 'heldApart' : null;
 }
 
 /**
- * What of it more substeps may mend. What held points stretch between them is not, and cloth that crosses comes apart by way of more crossings and fewer, however
+ * What of it more substeps may mend. What held points stretch between them is not, nor what colliders squeeze, and cloth that crosses comes apart by way of more crossings and fewer, however
  * finely it is computed.
  */
-export function mendable(
-  shown: Shown,
-  before: Omit<Shown, 'stretch' | 'stretchWithHeld'>,
-  limits: PaceLimits,
-): Breach | null {
+export function mendable(shown: Shown, before: Before, limits: PaceLimits): Breach | null {
   const broke = breachOf(before.crossings > 0 ? { ...shown, crossings: 0 } : shown, before, limits);
-  return broke === 'heldApart' ? null : broke;
+  return broke === 'heldApart' || broke === 'squeezed' ? null : broke;
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { Assets } from '../shot/shapes';
 import type { Shot } from '../shot/schema';
+import type { ContactMeasure } from '../solver/contact/contactSearch';
 import type { Model } from '../solver/model';
 import { Solver, UnstableError, type FrameMeasures, type SolverState } from '../solver/solver';
 import { fewestSubsteps, QUALITIES } from '../solver/substeps';
@@ -43,14 +44,10 @@ export interface FramePace {
 }
 
 /** What is measured of the cloth in a frame. */
-export interface Measured {
+export interface Measured extends ContactMeasure {
   measures: FrameMeasures;
   crossings: { count: number; places: Float32Array };
-  /** Per collider, as in `Solver.depths`. */
-  depths: { depth: number; place: [number, number, number] }[];
   deepest: number;
-  /** Per collider, as in `Solver.pierced`. */
-  pierced: { count: number; place: [number, number, number] }[];
 }
 
 /** From where a run goes on. */
@@ -244,13 +241,14 @@ export class PacedSolver {
   }
 
   #shown(): Shown {
-    const { measures, crossings, deepest, pierced } = this.measured();
+    const { measures, crossings, deepest, pierced, squeezed } = this.measured();
     return {
       stretch: measures.stretch.largestFree,
       stretchWithHeld: measures.stretch.largestFalse,
       crossings: crossings.count,
       deepest,
       pierced: pierced.reduce((sum, { count }) => sum + count, 0),
+      squeezed: squeezed?.missing ?? 0,
     };
   }
 
@@ -262,10 +260,10 @@ export class PacedSolver {
   /** The cloth as it is now, measured once a frame. */
   measured(): Measured {
     if (this.#measured) return this.#measured;
-    const depths = this.#solver.depths();
-    const deepest = Math.max(0, ...depths.map(({ depth }) => depth));
-    const [measures, crossings, pierced] = [this.#solver.measure(), this.#solver.crossings(), this.#solver.pierced()];
-    this.#measured = { measures, crossings, depths, deepest, pierced };
+    const contact = this.#solver.contact();
+    const deepest = Math.max(0, ...contact.depths.map(({ depth }) => depth));
+    const [measures, crossings] = [this.#solver.measure(), this.#solver.crossings()];
+    this.#measured = { measures, crossings, deepest, ...contact };
     return this.#measured;
   }
 

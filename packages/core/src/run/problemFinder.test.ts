@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FrameStats } from './frame';
-import { findProblems } from './problemFinder';
+import { findProblems, problemTitle } from './problemFinder';
 
 const clean: FrameStats = {
   ...{ seconds: 0, kineticEnergy: 0, meanStretch: 0, maxStretch: 0.01, fastest: 1, contacts: 0 },
@@ -35,13 +35,25 @@ describe('problem finder', () => {
         5: { deepest: 0.002, deepestIn: 'crate', deepestAt: [0, 1, 0] },
         6: { deepest: 0.003, deepestIn: 'rope', deepestAt: [0, 2, 0], crossings: 2, crossingAt: [0, 3, 0] },
         9: { pierced: 1, piercedIn: 'spike', piercedAt: [0, 4, 0] },
+        10: { squeezed: 0.004, squeezedBetween: ['crate', 'rope'], squeezedAt: [0, 5, 0] },
+        11: { squeezed: 0.005, squeezedBetween: ['crate', 'rope'], squeezedAt: [0, 6, 0] },
+        12: { squeezed: 0.006, squeezedBetween: ['crate', 'spike'], squeezedAt: [0, 7, 0] },
       }),
     );
-    expect(found.map(({ kind, thing }) => [kind, thing])).toEqual([
-      ['crossing', null],
+    expect(found.map(({ kind, things }) => [kind, ...things])).toEqual([
+      ['crossing'],
       ['pierced', 'spike'],
       ['pokeThrough', 'crate'],
       ['pokeThrough', 'rope'],
+      ['squeezed', 'crate', 'rope'],
+      ['squeezed', 'crate', 'spike'],
     ]);
+    expect(found[4]).toMatchObject({ from: 10, to: 11, worst: 11, place: [0, 6, 0] });
+    const names = new Map([
+      ['crate', 'Crate'],
+      ['rope', 'Rope'],
+    ]);
+    expect(problemTitle(found[4]!, (id) => names.get(id))).toBe('No room, Crate and Rope');
+    expect(problemTitle(found[0]!, (id) => names.get(id))).toBe('Crossing');
   });
 });

@@ -4,7 +4,7 @@ import type { FrameStats } from './frame';
 // What went wrong in a bake, from the numbers of its frames: each problem with the frames that have it, the worst of
 // them, and the place to look at.
 
-export type ProblemKind = 'crossing' | 'pierced' | 'pokeThrough' | 'overStretch' | 'speed';
+export type ProblemKind = 'crossing' | 'pierced' | 'pokeThrough' | 'squeezed' | 'overStretch' | 'speed';
 
 export interface Problem {
   kind: ProblemKind;
@@ -15,8 +15,8 @@ export interface Problem {
   value: number;
   /** x y z in m, where it is known. */
   place: [number, number, number] | null;
-  /** The collider that cloth pokes through. */
-  thing: string | null;
+  /** Ids of the collider that cloth pokes or passes through, or of both that leave it no room. */
+  things: readonly string[];
 }
 
 interface Kind {
@@ -27,10 +27,10 @@ interface Kind {
   limit: number;
   value: (stats: FrameStats) => number;
   place: (stats: FrameStats) => [number, number, number] | null;
-  thing: (stats: FrameStats) => string | null;
+  things: (stats: FrameStats) => readonly (string | null | undefined)[];
 }
 
-const nothing = () => null;
+const [nothing, none] = [() => null, () => []];
 const counted = (one: string, many: string) => (value: number) => (value === 1 ? `1 ${one}` : `${value} ${many}`);
 const measured = (unit: Unit) => (value: number) => `${formatQuantity(value, unit, 2)} ${unit}`;
 
@@ -42,7 +42,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
     limit: 0,
     value: (s) => s.crossings,
     place: (s) => s.crossingAt,
-    thing: nothing,
+    things: none,
   },
   pierced: {
     title: 'Pierced',
@@ -50,7 +50,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
     limit: 0,
     value: (s) => s.pierced ?? 0,
     place: (s) => s.piercedAt ?? null,
-    thing: (s) => s.piercedIn ?? null,
+    things: (s) => [s.piercedIn],
   },
   // A tenth of a millimetre cannot be seen.
   pokeThrough: {
@@ -59,7 +59,15 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
     limit: 1e-4,
     value: (s) => s.deepest,
     place: (s) => s.deepestAt,
-    thing: (s) => s.deepestIn,
+    things: (s) => [s.deepestIn],
+  },
+  squeezed: {
+    title: 'No room',
+    amount: measured('mm'),
+    limit: 1e-4,
+    value: (s) => s.squeezed ?? 0,
+    place: (s) => s.squeezedAt ?? null,
+    things: (s) => s.squeezedBetween ?? [],
   },
   overStretch: {
     title: 'Over-stretch',
@@ -67,7 +75,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
     limit: 0.03,
     value: (s) => s.falseStretch ?? s.maxStretch,
     place: (s) => s.stretchAt,
-    thing: nothing,
+    things: none,
   },
   // Faster than anything that only falls and swings in a room.
   speed: {
@@ -76,7 +84,7 @@ export const PROBLEM_KINDS: Record<ProblemKind, Kind> = {
     limit: 12,
     value: (s) => s.fastest,
     place: nothing,
-    thing: nothing,
+    things: none,
   },
 };
 
@@ -88,6 +96,18 @@ export function findProblems(frames: readonly { frame: number; stats: FrameStats
   return (Object.keys(PROBLEM_KINDS) as ProblemKind[]).flatMap((kind) => findKind(kind, frames));
 }
 
+/** What a problem is and with which things, in words. `nameOf` gives the name of a thing by its id. */
+export function problemTitle({ kind, things }: Problem, nameOf: (id: string) => string | undefined): string {
+  const { title } = PROBLEM_KINDS[kind];
+  const names = namesOf(things, nameOf);
+  return names ? `${title}, ${names}` : title;
+}
+
+/** The names of things, as one says them. */
+export function namesOf(things: readonly string[], nameOf: (id: string) => string | undefined): string {
+  return things.flatMap((id) => nameOf(id) ?? []).join(' and ');
+}
+
 /** In how many frames there is a problem of any kind. */
 export function problemFrames(frames: readonly { stats: FrameStats }[]): number {
   const kinds = Object.values(PROBLEM_KINDS);
@@ -95,14 +115,14 @@ export function problemFrames(frames: readonly { stats: FrameStats }[]): number 
 }
 
 function findKind(kind: ProblemKind, frames: readonly { frame: number; stats: FrameStats }[]): Problem[] {
-  const { limit, value, place, thing } = PROBLEM_KINDS[kind];
+  const { limit, value, place, things } = PROBLEM_KINDS[kind];
   const found: Problem[] = [];
   for (const { frame, stats } of frames) {
     const size = value(stats);
     if (!(size > limit)) continue;
     const last = found.at(-1);
-    const at = { worst: frame, value: size, place: place(stats), thing: thing(stats) };
-    if (last && frame - last.to <= GAP + 1 && last.thing === at.thing) {
+    const at = { worst: frame, value: size, place: place(stats), things: things(stats).filter((id) => id != null) };
+    if (last && frame - last.to <= GAP + 1 && last.things.join() === at.things.join()) {
       last.to = frame;
       if (size > last.value) Object.assign(last, at);
     } else found.push({ kind, from: frame, to: frame, ...at });

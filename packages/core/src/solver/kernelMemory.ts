@@ -127,6 +127,11 @@ export interface KernelFunctions {
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
   solveContacts(p: number, d: number, e: number, start: number, search: number, push: number): number;
+  clearRoom(search: number): void;
+  widenSqueezed(search: number): void;
+  isSqueezed(search: number, point: number): boolean;
+  shareRoom(p: number, d: number, search: number, other: number): number;
+  listToMeasure(p: number, e: number, search: number): void;
   deepestContact(p: number, e: number, search: number): number;
   setLayerData(block: number): void;
   taskBytes(clothCount: number): number;

@@ -14,7 +14,7 @@ import {
 import { clothConstraints } from './constraints';
 import type { Constraint } from './constraints/constraint';
 import { AGAIN_BACKWARD } from './constraints/membrane';
-import { ContactSearch, type Feelers, type PlacedCollider } from './contact/contactSearch';
+import { ContactSearch, type ContactMeasure, type Feelers, type PlacedCollider } from './contact/contactSearch';
 import { exactSurface } from './contact/exactSurface';
 import { flatTriangles } from './constraints/flatTriangles';
 import { Forces } from './air/forces';
@@ -433,14 +433,14 @@ export class Solver {
     return { count, places: places.map((value, i) => value + this.#origin[i % 3]!) };
   }
 
-  /** Per collider, in the model's order, how deep cloth is inside it, in m (negative where it keeps off), and where. */
-  depths(): { depth: number; place: [number, number, number] }[] {
-    return this.#search.deepest(this.#points, this.#residual).map((found) => this.#inWorld(found));
-  }
-
-  /** Per collider, how many faces of cloth pass through its surface, counted exactly, and where one does; of a plane none. */
-  pierced(): { count: number; place: [number, number, number] }[] {
-    return this.#search.pierced(this.#points, this.#residual).map((found) => this.#inWorld(found));
+  /** How cloth lies to the colliders, which are in the model's order. */
+  contact(): ContactMeasure {
+    const { depths, pierced, squeezed } = this.#search.measure(this.#points, this.#residual);
+    return {
+      depths: depths.map((found) => this.#inWorld(found)),
+      pierced: pierced.map((found) => this.#inWorld(found)),
+      squeezed: squeezed && this.#inWorld(squeezed),
+    };
   }
 
   #inWorld<T extends { place: [number, number, number] }>(found: T): T {
@@ -494,10 +494,12 @@ export class Solver {
     );
   }
 
+  /** What is squeezed between colliders is as `contact` found it last. */
   measure(): FrameMeasures {
     const addresses = { points: this.#points, velocity: this.#velocity };
     const since = { before: this.#before, seconds: this.#advanced };
-    const measures = measureCloths(this.#memory, this.#cloths, addresses, since, this.#h);
+    const isSqueezed = (point: number) => this.#search.isSqueezed(point);
+    const measures = measureCloths(this.#memory, this.#cloths, addresses, since, this.#h, isSqueezed);
     const { place, falsePlace } = measures.stretch;
     const stretch = { ...measures.stretch, place: this.#worldPlace(place), falsePlace: this.#worldPlace(falsePlace) };
     return { ...measures, stretch, contacts: this.#contacts };

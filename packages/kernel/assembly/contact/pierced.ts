@@ -2,6 +2,7 @@ import { beginWalk, leafCount, leafFirst, nextLeaf } from '../boxWalk';
 import { localNow } from '../collider';
 import { placeOf } from './data';
 import { gatherContacts } from './gather';
+import { isSqueezed } from './room';
 import * as Collider from '../../layouts/contact/collider';
 import * as Feeler from '../../layouts/contact/feeler';
 import * as Search from '../../layouts/contact/search';
@@ -11,7 +12,10 @@ import * as SurfaceTriangle from '../../layouts/contact/surfaceTriangle';
 // Counts where cloth passes through the surface of a collider, which is a mesh or lies a mesh just below: exactly, by edges through triangles both ways, and sharing nothing with
 // contact but the list of faces that are near and the tree of boxes.
 
-/** How many faces of the cloth pass through the surface of a collider; the search keeps where the first is. Uses it, which must gather anew afterwards. */
+/**
+ * How many faces of the cloth pass through the surface of a collider; the search keeps where the first is. Those of which a corner is squeezed between colliders
+ * without room are left out: they cannot but pass. Uses the search, which must gather anew afterwards.
+ */
 export function countPierced(points: usize, residual: usize, search: usize): i32 {
   const collider = <usize>load<u32>(search, Search.COLLIDER);
   if (load<u32>(collider, Collider.MESH) == 0) return 0;
@@ -21,12 +25,16 @@ export function countPierced(points: usize, residual: usize, search: usize): i32
   let pierced = 0;
   for (let n = 0, count = load<i32>(search, Search.FACES_NEAR_COUNT); n < count; n++) {
     const face = faces + <usize>n * Feeler.FACE_BYTES;
-    const i = placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_0));
-    const a = localNow(collider, i),
-      b = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_1))),
-      c = localNow(collider, placeOf(points, residual, <usize>load<u32>(face, Feeler.POINT_2)));
+    const i = <usize>load<u32>(face, Feeler.POINT_0),
+      j = <usize>load<u32>(face, Feeler.POINT_1),
+      k = <usize>load<u32>(face, Feeler.POINT_2);
+    const place = placeOf(points, residual, i);
+    const a = localNow(collider, place),
+      b = localNow(collider, placeOf(points, residual, j)),
+      c = localNow(collider, placeOf(points, residual, k));
     if (!meetsSurface(mesh, a, b, c)) continue;
-    if (pierced == 0) v128.store(search, i, Search.FOUND_AT);
+    if (isSqueezed(search, i) || isSqueezed(search, j) || isSqueezed(search, k)) continue;
+    if (pierced == 0) v128.store(search, place, Search.FOUND_AT);
     pierced++;
   }
   return pierced;

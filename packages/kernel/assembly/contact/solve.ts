@@ -18,6 +18,7 @@ import { endOf, firstOf, inRange } from '../threads/ranges';
 import { add, dot } from '../vectors';
 import { ON_PLANE, planeOf, weighted } from './data';
 import { alongNormal } from './measure';
+import { givesOf } from './room';
 import * as Collider from '../../layouts/contact/collider';
 import * as Contact from '../../layouts/contact/contact';
 import * as Point from '../../layouts/point';
@@ -33,6 +34,15 @@ function surfaceAt(surface: usize, search: usize, contact: usize, number: usize)
     load<f32>(contact, Contact.WEIGHT_1) * load<f32>(at + ((<usize>load<u32>(contact, Contact.POINT_1) - first) >> 1)) +
     load<f32>(contact, Contact.WEIGHT_2) * load<f32>(at + ((<usize>load<u32>(contact, Contact.POINT_2) - first) >> 1))
   );
+}
+
+/** How much nearer than its target distance a contact may come, for want of room: as much as any of its corners, or an edge that leads in would be bent around the rim. */
+function givenAt(gives: usize, search: usize, contact: usize): f64 {
+  const first = <usize>load<u32>(search, Search.FIRST_POINT);
+  const i = load<f32>(gives + ((<usize>load<u32>(contact, Contact.POINT_0) - first) >> 2)),
+    j = load<f32>(gives + ((<usize>load<u32>(contact, Contact.POINT_1) - first) >> 2)),
+    k = load<f32>(gives + ((<usize>load<u32>(contact, Contact.POINT_2) - first) >> 2));
+  return <f64>larger<f32>(i, larger<f32>(j, k));
 }
 
 /** How far a point was pushed out in this substep without giving it speed. */
@@ -103,6 +113,7 @@ function solveFrom(from: i32, to: i32): i32 {
   const collider = <usize>load<u32>(search, Search.COLLIDER);
   const fullTarget = <f64>load<f32>(collider, Collider.TARGET);
   const surface = <usize>load<u32>(search, Search.SURFACE);
+  const gives = givesOf(search);
   const staticFriction = <f64>load<f32>(collider, Collider.STATIC_FRICTION),
     movingFriction = <f64>load<f32>(collider, Collider.MOVING_FRICTION);
   const moving = isMoving(collider);
@@ -125,6 +136,7 @@ function solveFrom(from: i32, to: i32): i32 {
       grip = surfaceAt(surface, search, contact, SurfacePoint.GRIP);
       target = fullTarget - surfaceAt(surface, search, contact, SurfacePoint.NEARER);
     }
+    if (gives != 0) target = (surface != 0 ? target : fullTarget) - givenAt(gives, search, contact);
     const onPlane = load<f32>(contact, Contact.WHICH) == ON_PLANE;
     const byPlanes = convex && !onPlane;
     const clear = <f32>target + SURELY;

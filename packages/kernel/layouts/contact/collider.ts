@@ -29,6 +29,8 @@ export const HIGH = 112;
 /** f32 x 3, f32 x 9: where it was when the substep began. */
 export const CENTRE_THEN = 128;
 export const ROTATION_THEN = 144;
+/** f32, in m: what of TARGET is beyond half the thickness of the cloth. */
+export const CLEARANCE = 180;
 
 export const KIND_PLANE = 0;
 export const KIND_BALL = 1;

@@ -1,5 +1,5 @@
 // The search for contact of one cloth with one collider; see assembly/contact. Lists are given by their address and number.
-export const BYTES = 120;
+export const BYTES = 128;
 /** u32: byte offset of the cloth's first point, and how many it has. */
 export const FIRST_POINT = 0;
 export const POINT_COUNT = 4;
@@ -42,3 +42,7 @@ export const PAIRS_REACH = 96;
 export const PAIRS_TRAVEL = 100;
 /** f32 x 4: where in the world what was asked for last was found, the deepest contact or the first face that is pierced. */
 export const FOUND_AT = 104;
+/** u32: an f32 a point, in m: how much nearer it may come than it is to keep, for want of room between two colliders. */
+export const GIVES = 120;
+/** i32: 1 where any may. */
+export const GIVING = 124;

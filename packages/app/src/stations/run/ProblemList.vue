@@ -4,6 +4,7 @@ import {
   formatQuantity,
   PROBLEM_KINDS,
   problemFrames,
+  problemTitle,
   type Problem,
   type ProblemKind,
 } from '@lumbra/core';
@@ -21,6 +22,7 @@ const SIGNALS: Record<ProblemKind, SignalId> = {
   crossing: 'crossings',
   pierced: 'pierced',
   pokeThrough: 'deepest',
+  squeezed: 'squeezed',
   overStretch: 'maxStretch',
   speed: 'fastest',
 };
@@ -40,11 +42,7 @@ const counted = computed(() => {
   return `${kinds} ${kinds === 1 ? 'kind' : 'kinds'}, in ${bad} of ${frames} frames`;
 });
 
-function nameOf({ kind, thing }: Problem): string {
-  const name = document.shot?.things.find(({ id }) => id === thing)?.name;
-  const { title } = PROBLEM_KINDS[kind];
-  return name ? `${title}, ${name}` : title;
-}
+const nameOf = (id: string) => document.shot?.things.find((thing) => thing.id === id)?.name;
 
 function framesOf({ from, to }: Problem): string {
   return from === to ? String(from) : `${from}–${to}`;
@@ -79,7 +77,7 @@ function look(problem: Problem): void {
     @click="look(problem)"
   >
     <span class="cross" :class="{ grave: problem.kind !== 'overStretch' }" aria-hidden="true">×</span>
-    <span class="grow cut">{{ nameOf(problem) }}</span>
+    <span class="grow cut">{{ problemTitle(problem, nameOf) }}</span>
     <span class="small">{{ framesOf(problem) }}</span>
     <span class="value">{{ PROBLEM_KINDS[problem.kind].amount(problem.value) }}</span>
   </button>

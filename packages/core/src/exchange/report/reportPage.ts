@@ -2,7 +2,7 @@ import { chartScript, type Curve, type Curves } from '@lumbra/charts';
 import { formatQuantity } from '../../quantity/units';
 import { brokenText } from '../../run/brokenText';
 import { keptPromises } from '../../run/keptPromises';
-import { PROBLEM_KINDS, type Problem } from '../../run/problemFinder';
+import { namesOf, PROBLEM_KINDS, type Problem } from '../../run/problemFinder';
 import { reportProblems, type BakeReport } from '../../run/report';
 import { escapeMarkup } from '../escapeMarkup';
 
@@ -112,13 +112,13 @@ function problemTable(
   { things }: BakeReport,
   pictures: ReadonlyMap<number, string>,
 ): string {
-  const lines = problems.map(({ kind, from, to, worst, value, place, thing }, i) => {
+  const lines = problems.map(({ kind, from, to, worst, value, place, things: concerned }, i) => {
     const at = place ? place.map((one) => one.toFixed(3)).join(', ') : '';
     const cells = [
       from === to ? from : `${from} to ${to}`,
       worst,
       `${PROBLEM_KINDS[kind].title}, ${PROBLEM_KINDS[kind].amount(value)}`,
-      thing ? (things[thing] ?? '') : '',
+      namesOf(concerned, (id) => things[id]),
       at,
     ];
     const picture = pictures.get(i);
@@ -127,7 +127,7 @@ function problemTable(
       : '';
     return `<tr>${cells.map((one) => `<td>${escapeMarkup(String(one))}</td>`).join('')}</tr>${seen}`;
   });
-  return `<table><thead><tr><th>Frames</th><th>Worst at</th><th>What</th><th>Thing</th><th>Place, m</th></tr></thead><tbody>${lines.join('')}</tbody></table>`;
+  return `<table><thead><tr><th>Frames</th><th>Worst at</th><th>What</th><th>Things</th><th>Place, m</th></tr></thead><tbody>${lines.join('')}</tbody></table>`;
 }
 
 function rows(entries: readonly (readonly [string, string])[]): string {

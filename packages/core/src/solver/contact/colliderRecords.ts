@@ -74,6 +74,7 @@ export function writeTouch(memory: KernelMemory, address: number, touch: Touch, 
   record.setFloat(0, Collider.STATIC_FRICTION, friction);
   record.setFloat(0, Collider.MOVING_FRICTION, friction * MOVING_SHARE);
   record.setFloat(0, Collider.TARGET, targetDistance(clearance, cloth.thickness));
+  record.setFloat(0, Collider.CLEARANCE, clearance);
   record.setFloat(0, Collider.SPARED, FACE_SHARE * clearance);
   record.setFloat(0, Collider.BOUNCE, touch.bounce ?? 0);
 }

@@ -89,6 +89,23 @@ interface MovingCollider {
   travel: number;
 }
 
+/** Two colliders, by their numbers, that leave cloth between them less room than it is thick: by how many m, and where. */
+export interface Squeeze {
+  missing: number;
+  between: [number, number];
+  place: [number, number, number];
+}
+
+/** How cloth lies to colliders. What two of them squeeze between them, with less room than it is thick, is left out of depths and faces: there it cannot keep out of both. */
+export interface ContactMeasure {
+  /** Per collider, how deep cloth is inside it, in m (negative where it keeps off, -1 where it is nowhere near), and where. */
+  depths: { depth: number; place: [number, number, number] }[];
+  /** Per collider, how many faces of cloth pass through its surface, counted exactly, and where one of them is; of a plane none. */
+  pierced: { count: number; place: [number, number, number] }[];
+  /** Where the most is missing. */
+  squeezed: Squeeze | null;
+}
+
 interface Search {
   address: number;
   collider: MovingCollider;
@@ -139,6 +156,7 @@ export class ContactSearch {
       FACE_COUNT: faces.count,
       PLANES: memory.allocate(points * Plane.BYTES),
       FLAGS: memory.allocate(points),
+      GIVES: memory.allocate(points * 4),
       POINTS_NEAR: memory.allocate(points * Candidate.BYTES),
       EDGES_NEAR: memory.allocate(edges.count * Feeler.EDGE_BYTES),
       FACES_NEAR: memory.allocate(faces.count * Feeler.FACE_BYTES),
@@ -302,6 +320,24 @@ export class ContactSearch {
       run.nearContacts(points, displacement, address, near, collider.travel);
       if (collider.mesh) run.nearSharp(points, displacement, address, near);
     }
+    this.#shareRoom(points, displacement);
+  }
+
+  /** Lets colliders that leave a cloth too little room between them share it, of what is listed now; returns where the most is missing. */
+  #shareRoom(points: number, displacement: number): Squeeze | null {
+    const { run } = this.#memory;
+    let worst: Squeeze | null = null;
+    for (const { address } of this.#searches) run.clearRoom(address);
+    this.#searches.forEach(({ address, feelers, collider }, i) => {
+      for (const other of this.#searches.slice(i + 1)) {
+        if (other.feelers !== feelers) continue;
+        const missing = run.shareRoom(points, displacement, address, other.address);
+        if (missing <= (worst?.missing ?? 0)) continue;
+        const between = [collider, other.collider].map((one) => this.#colliders.indexOf(one)) as [number, number];
+        worst = { missing, between, place: this.#foundAt(address) };
+      }
+    });
+    return worst;
   }
 
   /**
@@ -326,19 +362,28 @@ export class ContactSearch {
     return fastest;
   }
 
-  /** Per collider, how deep cloth is inside it, in m (negative where it keeps off, -1 where it is nowhere near), and where. */
-  deepest(points: number, residual: number): { depth: number; place: [number, number, number] }[] {
+  /** How cloth lies to the colliders. */
+  measure(points: number, residual: number): ContactMeasure {
     this.invalidate();
     const { run } = this.#memory;
+    for (const { address, feelers } of this.#searches) {
+      const { count, ofCloth } = feelers.edges;
+      // A web is no cloth: where it is inside, nothing is.
+      this.#setEdges(address, ofCloth);
+      run.listToMeasure(points, residual, address);
+      this.#setEdges(address, count);
+    }
+    const squeezed = this.#shareRoom(points, residual);
+    for (const { address } of this.#searches) run.widenSqueezed(address);
+    return { squeezed, depths: this.#deepest(points, residual), pierced: this.#pierced(points, residual) };
+  }
+
+  #deepest(points: number, residual: number): ContactMeasure['depths'] {
     return this.#colliders.map((collider) => {
       const worst = { depth: -1, place: [0, 0, 0] as [number, number, number] };
       for (const search of this.#searches) {
         if (search.collider !== collider) continue;
-        const { count, ofCloth } = search.feelers.edges;
-        // A web is no cloth: where it is inside, nothing is.
-        this.#setEdges(search.address, ofCloth);
-        const depth = run.deepestContact(points, residual, search.address);
-        this.#setEdges(search.address, count);
+        const depth = this.#memory.run.deepestContact(points, residual, search.address);
         if (depth <= worst.depth) continue;
         worst.depth = depth;
         worst.place = this.#foundAt(search.address);
@@ -358,19 +403,24 @@ export class ContactSearch {
     this.#memory.records(search, SearchRecord.BYTES).setInteger(0, SearchRecord.EDGE_COUNT, count);
   }
 
-  /** Per collider, how many faces of cloth pass through its surface, and where one of them is. */
-  pierced(points: number, residual: number): { count: number; place: [number, number, number] }[] {
-    this.invalidate();
-    const { run } = this.#memory;
+  #pierced(points: number, residual: number): ContactMeasure['pierced'] {
     return this.#colliders.map((collider) => {
       const found = { count: 0, place: [0, 0, 0] as [number, number, number] };
       for (const search of this.#searches) {
         if (search.collider !== collider || !collider.mesh) continue;
-        const count = run.countPierced(points, residual, search.address);
+        const count = this.#memory.run.countPierced(points, residual, search.address);
         if (count > 0) found.place = this.#foundAt(search.address);
         found.count += count;
       }
       return found;
+    });
+  }
+
+  /** Whether a point of all is squeezed between colliders without room, as it was measured last. */
+  isSqueezed(point: number): boolean {
+    return this.#searches.some(({ address, feelers: { firstPoint, points } }) => {
+      if (point < firstPoint || point >= firstPoint + points) return false;
+      return this.#memory.run.isSqueezed(address, point * Point.BYTES);
     });
   }
 }

@@ -72,7 +72,7 @@ function mostPierced(shape: Shape, { height, turned = 0, mesh }: { height: numbe
     ],
   });
   const solver = new Solver(compile(shot, new Map(mesh ? [['mesh', mesh]] : [])));
-  const pierced = () => Math.max(...solver.pierced().map(({ count }) => count));
+  const pierced = () => Math.max(...solver.contact().pierced.map(({ count }) => count));
   const start = pierced();
   let most = 0;
   for (let frame = 0; frame < 30; frame++) {

@@ -118,9 +118,10 @@ describe('cloth that starts without crossings', () => {
         solver.advance(FRAME, 36);
         expect(solver.crossings().count, `drop ${seed}, frame ${frame}`).toBe(0);
         // Nor does it come through a surface: past the clearance by less than anyone can see, in the frame of an impact.
-        expect(Math.max(...solver.depths().map(({ depth }) => depth)), `drop ${seed}, frame ${frame}`).toBeLessThan(
-          1e-4,
-        );
+        expect(
+          Math.max(...solver.contact().depths.map(({ depth }) => depth)),
+          `drop ${seed}, frame ${frame}`,
+        ).toBeLessThan(1e-4);
       }
     }
   });
@@ -159,7 +160,7 @@ describe('cloth that starts without crossings', () => {
     for (let frame = 0; frame < 4; frame++) {
       first.advance(FRAME, 40);
       first.crossings();
-      first.depths();
+      first.contact().depths;
       second.advance(FRAME, 40);
     }
     expect(second.positions(0)).toEqual(first.positions(0));
@@ -242,7 +243,7 @@ describe('moving colliders', () => {
     for (let frame = 0; frame < 6; frame++) {
       solver.advance(FRAME, 40);
       // It moves 10 mm a substep; a tenth of a millimetre of that may be seen when layers fold up before it.
-      expect(solver.depths()[0]!.depth).toBeLessThan(1e-4);
+      expect(solver.contact().depths[0]!.depth).toBeLessThan(1e-4);
       ahead = Math.max(ahead, ...solver.positions(0).filter((_, i) => i % 3 === 2));
     }
     expect(ahead).toBeGreaterThan(0.35);

@@ -15,13 +15,17 @@ export interface FrameMeasures {
   contacts: number;
 }
 
-/** Measures all cloths. `before` has the points, 4 numbers each, as they were `seconds` ago; the substeps took h s, or 0 before the first. */
+/**
+ * Measures all cloths. `before` has the points, 4 numbers each, as they were `seconds` ago; the substeps took h s, or 0 before the first. `isSqueezed` tells of a point of all
+ * whether it is between colliders that leave it no room.
+ */
 export function measureCloths(
   memory: KernelMemory,
   cloths: readonly ClothState[],
   addresses: { points: number; velocity: number },
   { before, seconds }: { before: Float32Array | null; seconds: number },
   h: number,
+  isSqueezed: (point: number) => boolean,
 ): Omit<FrameMeasures, 'contacts'> {
   let kineticEnergy = 0;
   let fastest = 0;
@@ -52,6 +56,7 @@ export function measureCloths(
         return { stretch: Math.max(warp, weft), weight: fabric.weight * scaleOf(scales, 'weight', face), h };
       },
       isHeld: (point) => inverseMasses[point] === 0,
+      isSqueezed: (point) => isSqueezed(firstPoint + point),
     });
     const { largest, place, largestFalse, falsePlace, largestFree } = stretch;
     worst.largestFree = Math.max(worst.largestFree, largestFree);

@@ -29,7 +29,7 @@ export interface StretchMeasure {
   /** The largest stretch beyond what the fabric gives, and the middle of that face. */
   largestFalse: number;
   falsePlace: [number, number, number] | null;
-  /** The same without faces that held points stretch between them, which nothing that is computed can change. */
+  /** The same without faces that held points, or colliders without room between them, stretch: nothing that is computed can change that. */
   largestFree: number;
   /** Mean of the absolute stretch along warp and weft over all faces. */
   mean: number;
@@ -86,13 +86,21 @@ function stretchBetweenHeld(
   return most;
 }
 
+/** What is known of faces and points besides where they are. */
+interface HowFacesAre {
+  stiffnessOf?: (face: number) => FaceStiffness;
+  isHeld?: (point: number) => boolean;
+  /** Whether it is between colliders that leave it no room. */
+  isSqueezed?: (point: number) => boolean;
+}
+
 /** Measures the stretch of all faces; without their stiffness all of it counts as false. */
 export function measureStretch(
   positions: ArrayLike<number>,
   stride: number,
   triangles: Uint32Array,
   flat: FlatTriangles,
-  { stiffnessOf, isHeld }: { stiffnessOf?: (face: number) => FaceStiffness; isHeld?: (point: number) => boolean } = {},
+  { stiffnessOf, isHeld, isSqueezed }: HowFacesAre = {},
 ): StretchMeasure {
   const [tangents, both] = [new Float64Array(6), new Float64Array(2)];
   let largest = 0;
@@ -113,7 +121,8 @@ export function measureStretch(
       if (beyond > largestFalse) [largestFalse, worstFalse] = [beyond, face];
       if (beyond > largestFree) {
         const held = isHeld ? stretchBetweenHeld(positions, stride, triangles, flat, face, isHeld) : 0;
-        if (held < HELD_APART) largestFree = beyond;
+        const squeezed = isSqueezed !== undefined && [0, 1, 2].some((i) => isSqueezed(triangles[face * 3 + i]!));
+        if (held < HELD_APART && !squeezed) largestFree = beyond;
       }
     }
     sum += Math.abs(both[0]!) + Math.abs(both[1]!);
