@@ -43,18 +43,29 @@ describe('the pace of a run', () => {
     expect(retakeWith(stretched(0.031), 60, limits, MOST_RETAKES - 1)).toBe(120);
   });
 
-  it('lets attachments reach farther where cloth is torn at with as many substeps as there are, and less again afterwards', () => {
-    expect(reachFarther(stretched(0.3), MOST_SUBSTEPS, 1, limits)).toBeGreaterThan(1.1);
-    expect(reachFarther(stretched(0.3), 60, 1, limits)).toBeNull();
-    expect(reachFarther(stretched(0.05), MOST_SUBSTEPS, 1, limits)).toBeNull();
+  it('lets attachments reach farther where they tear at cloth and more substeps do not help, and less again afterwards', () => {
+    const taut = { substeps: 120, reach: 1, used: { reach: 1, share: 1 }, before: 0.29 };
+    expect(reachFarther(stretched(0.28), taut, limits)).toBeGreaterThan(1.1);
+    expect(reachFarther(stretched(0.04), { ...taut, before: 0.041 }, limits)).toBeGreaterThan(1.05);
+    // More substeps have helped, or were not tried.
+    expect(reachFarther(stretched(0.2), taut, limits)).toBeNull();
+    expect(reachFarther(stretched(0.28), { ...taut, before: null }, limits)).toBeNull();
+    expect(reachFarther(stretched(0.28), { ...taut, before: null, substeps: MOST_SUBSTEPS }, limits)).not.toBeNull();
+    // It is not attachments that tear at it, and what is promised is kept.
+    expect(reachFarther(stretched(0.28), { ...taut, used: { reach: 0.9, share: 0.9 } }, limits)).toBeNull();
+    expect(reachFarther(stretched(0.02), { ...taut, before: 0.02 }, limits)).toBeNull();
     let reach = 1;
     for (let more: number | null = reach; more !== null;) {
       reach = more;
-      more = reachFarther(stretched(9), MOST_SUBSTEPS, reach, limits);
+      more = reachFarther(stretched(9), { ...taut, before: 9, reach, used: { reach, share: 1 } }, limits);
     }
     expect(reach).toBeLessThan(2);
-    expect(reachAfter(reach)).toBeLessThan(reach);
-    expect(reachAfter(1)).toBe(1);
+    // As far as they are used they stay; else they reach less again, little by little.
+    const loose = { reach: 0.7, share: 0.6 };
+    expect(reachAfter(1.2, { reach: 1.2, share: 1 })).toBe(1.2);
+    expect(reachAfter(1.2, loose)).toBeLessThan(1.2);
+    expect(reachAfter(1.2, loose)).toBeGreaterThan(1.15);
+    expect(reachAfter(1, loose)).toBe(1);
   });
 
   it('takes cloth that crossed before again for its stretch alone: it comes apart by way of more crossings and fewer', () => {

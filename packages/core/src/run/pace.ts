@@ -1,3 +1,4 @@
+import type { UsedReach } from '../solver/constraints/usedReach';
 import { MOST_SUBSTEPS } from '../solver/substeps';
 
 // How many substeps each frame gets so that it keeps what the quality promises. False stretch goes with the square of a substep's
@@ -42,12 +43,18 @@ const SLACK_SHARE = 0.4;
 const SLACK_DECAY = 0.65;
 /** What is aimed at, as a share of what is promised. */
 const AIM = 0.7;
-/** Cloth that is stretched more than this with as many substeps as there are is torn at. */
-const TORN = 0.08;
-/** Where attachments tear, they reach so many times farther, up to so many times; then less again from frame to frame. */
-const FARTHER = 1.15;
+/** More substeps hardly helped where this share of the stretch is left: they should have left two thirds at most. */
+const HARDLY = 0.8;
+/** Attachments are taut that are used to this share of how far they reach. */
+const TAUT = 0.998;
+/** Where they keep cloth from giving they reach farther by so many times its stretch, at least and at most by these shares, up to so many times in all. */
+const FARTHER = 2;
+const LEAST_FARTHER = 0.03;
+const MOST_FARTHER = 0.15;
 const MOST_REACH = 1.5;
+/** From frame to frame they reach less again, down to a little more than is used. */
 const NEARER = 0.98;
+const BEYOND_USE = 1.005;
 /** How deep in m cloth may come to be in a collider. */
 const DEPTH = 1e-4;
 /** Numbers that substeps are rounded up to: air, damping and the choice of faces act over whole intervals of 4. */
@@ -113,17 +120,34 @@ export function substepsAfter(shown: Shown, substeps: number, { promised, least,
   return clamp(whole(substeps * wanted), least, most);
 }
 
-/**
- * How many times as far as the cloth is long its attachments are to reach where they tear at it; null where they do not, or reach far enough. Cloth that is
- * wound, or drawn over something, by what holds it may have to stretch, and where attachments will not let it no number of substeps mends that.
- */
-export function reachFarther(shown: Shown, substeps: number, reach: number, { most }: PaceLimits): number | null {
-  return substeps >= most && shown.stretch > TORN && reach < MOST_REACH ? reach * FARTHER : null;
+/** How a frame was computed that broke its promise. */
+export interface Tried {
+  substeps: number;
+  /** How many times as far as the cloth is long its attachments reached at least, and how they were used. */
+  reach: number;
+  used: UsedReach;
+  /** How much it was stretched with fewer substeps, and the same reach; null where that was not tried. */
+  before: number | null;
 }
 
-/** How far they reach in the frame after. */
-export function reachAfter(reach: number): number {
-  return Math.max(1, reach * NEARER);
+/**
+ * How many times as far as the cloth is long its attachments are to reach where they tear at it; null where they do not, or reach far enough. They know the load of
+ * cloth that hangs: where something pushes it away from what holds it, or winds it up, it has to give more, and where attachments will not let it no number of substeps mends that.
+ */
+export function reachFarther(
+  { stretch }: Shown,
+  { substeps, reach, used, before }: Tried,
+  { promised, most }: PaceLimits,
+): number | null {
+  if (stretch <= promised || used.share < TAUT || reach >= MOST_REACH) return null;
+  const helped = before === null || stretch < before * HARDLY;
+  if (substeps < most && helped) return null;
+  return Math.max(reach, used.reach) * (1 + clamp(stretch * FARTHER, LEAST_FARTHER, MOST_FARTHER));
+}
+
+/** How far they reach in the frame after one in which so much was used. */
+export function reachAfter(reach: number, used: UsedReach): number {
+  return Math.max(1, Math.min(reach, Math.max(used.reach * BEYOND_USE, reach * NEARER)));
 }
 
 /** Rounded up to what is computed alike from frame to frame. */

@@ -186,6 +186,7 @@ export class PacedSolver {
     const began = this.#limits && this.#shown();
     let substeps = this.#substeps;
     let reach = this.#reach;
+    let fewer: number | null = null;
     for (let retakes = 0; ; retakes++) {
       this.#solver.setReach(reach);
       const whole = this.#try(substeps, retakes, heed);
@@ -207,10 +208,13 @@ export class PacedSolver {
       const broke = this.#live ? null : breachOf(shown, began!, this.#limits);
       const again = retakes < MOST_RETAKES && !this.#live && mendable(shown, began!, this.#limits) !== null;
       const more = again ? retakeWith(shown, substeps, this.#limits, retakes) : null;
-      const farther = again ? reachFarther(shown, substeps, reach, this.#limits) : null;
+      const used = this.#solver.usedReach();
+      const farther: number | null = again
+        ? reachFarther(shown, { substeps, reach, used, before: fewer }, this.#limits)
+        : null;
       if (more === null && farther === null) {
         this.#substeps = substepsAfter(shown, substeps, this.#limits);
-        this.#reach = reachAfter(reach);
+        this.#reach = reachAfter(reach, used);
         const drawnOut = broke === 'stretched' && reach > 1;
         this.#last = {
           substeps,
@@ -221,8 +225,9 @@ export class PacedSolver {
         return true;
       }
       this.#solver.restore(before!);
-      substeps = more ?? substeps;
-      reach = farther ?? reach;
+      fewer = farther === null ? shown.stretch : null;
+      if (farther !== null) reach = farther;
+      else substeps = more ?? substeps;
     }
   }
 

@@ -121,7 +121,12 @@ function findKind(kind: ProblemKind, frames: readonly { frame: number; stats: Fr
     const size = value(stats);
     if (!(size > limit)) continue;
     const last = found.at(-1);
-    const at = { worst: frame, value: size, place: place(stats), things: things(stats).filter((id) => id != null) };
+    const at = {
+      worst: frame,
+      value: size,
+      place: place(stats),
+      things: things(stats).filter((id) => typeof id === 'string'),
+    };
     if (last && frame - last.to <= GAP + 1 && last.things.join() === at.things.join()) {
       last.to = frame;
       if (size > last.value) Object.assign(last, at);

@@ -14,6 +14,7 @@ import {
 import { clothConstraints } from './constraints';
 import type { Constraint } from './constraints/constraint';
 import { AGAIN_BACKWARD } from './constraints/membrane';
+import { usedReach, type UsedReach } from './constraints/usedReach';
 import { ContactSearch, type ContactMeasure, type Feelers, type PlacedCollider } from './contact/contactSearch';
 import { exactSurface } from './contact/exactSurface';
 import { flatTriangles } from './constraints/flatTriangles';
@@ -559,6 +560,15 @@ export class Solver {
   /** Sets how many times as far as cloth is long its attachments reach. */
   setReach(times: number): void {
     for (const { attachments } of this.#cloths) attachments.reach = times;
+  }
+
+  /** How far the attachments of all cloths are used. */
+  usedReach(): UsedReach {
+    const all = this.#cloths.map((cloth) => usedReach(this.#memory, cloth, this.#points));
+    return {
+      reach: Math.max(0, ...all.map(({ reach }) => reach)),
+      share: Math.max(0, ...all.map(({ share }) => share)),
+    };
   }
 
   /** Keeps this share of all velocities: 1 changes nothing, 0 stops all motion. */
