@@ -96,12 +96,24 @@ export function clearRoom(search: usize): void {
  */
 export function shareRoom(points: usize, displacement: usize, search: usize, other: usize): f32 {
   if (load<i32>(search, Search.CONTACT_COUNT) == 0 || load<i32>(other, Search.CONTACT_COUNT) == 0) return 0;
+  if (areApart(<usize>load<u32>(search, Search.COLLIDER), <usize>load<u32>(other, Search.COLLIDER))) return 0;
   missing = 0;
   sharePoints(points, displacement, search, other);
   shareFeatures(points, displacement, search, other);
   shareFeatures(points, displacement, other, search);
   if (missing > 0) v128.store(search, missingAt, Search.FOUND_AT);
   return missing;
+}
+
+/** In m: planes of points may say a little less than the distance of bodies. */
+const NEARLY: f32 = 0.01;
+
+/** Whether two colliders leave more room everywhere than both ask for, by the boxes around them. */
+function areApart(one: usize, other: usize): bool {
+  const margin = f32x4.splat(load<f32>(one, Collider.TARGET) + load<f32>(other, Collider.TARGET) + NEARLY);
+  const before = f32x4.gt(v128.load(one, Collider.LOW), f32x4.add(v128.load(other, Collider.HIGH), margin)),
+    behind = f32x4.gt(v128.load(other, Collider.LOW), f32x4.add(v128.load(one, Collider.HIGH), margin));
+  return (i32x4.bitmask(v128.or(before, behind)) & 7) != 0;
 }
 
 /** How much room is missing at most, and where. */

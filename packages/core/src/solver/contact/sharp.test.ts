@@ -8,8 +8,11 @@ import type { Mesh } from '../../mesh/mesh';
 import { compile } from '../../run/compile';
 import { createCloth, createCollider, createShot } from '../../shot/create';
 import type { Shape } from '../../shot/shapes';
+import { exactSurface } from './exactSurface';
 import { sharpFeatures } from './sharpFeatures';
 import { fabricSchema } from '../../fabric/fabric';
+import { rotation } from '../../math/vector';
+import type { ColliderModel } from '../model';
 import { Solver } from '../solver';
 
 /** A cube as a mesh, each side of two triangles. */
@@ -129,4 +132,35 @@ describe('a surface with more sharp features than there is room for at first', (
     // Without contact it falls by 0.98 mm.
     expect(Math.min(...tips)).toBeGreaterThan(0.00245);
   });
+});
+
+describe('the surface of an exact body', () => {
+  const placed = { center: [0, 0, 0], rotation: rotation([0, 0, 0]), clearance: 0.002, friction: 0.5 } as const;
+  it.each([0.0005, 0.001, 0.004, 0.008, 0.02, 0.05, 0.3, 2])(
+    'of %f m radius lies just below it, and is no finer than it has to be',
+    (radius) => {
+      const below = Math.max(1e-4, 0.005 * radius);
+      const bodies = [
+        { ...placed, id: 'a', kind: 'cylinder' as const, radius, height: 0.2 + 2 * radius },
+        { ...placed, id: 'b', kind: 'capsule' as const, radius, height: 0.2 + 2 * radius },
+        { ...placed, id: 'c', kind: 'ball' as const, radius },
+      ] as unknown as ColliderModel[];
+      for (const body of bodies) {
+        const { positions, triangles } = exactSurface(body)!;
+        for (let face = 0; face < triangles.length; face += 3) {
+          const middle = [0, 1, 2].map(
+            (axis) => [0, 1, 2].reduce((sum, corner) => sum + positions[triangles[face + corner]! * 3 + axis]!, 0) / 3,
+          );
+          // Over the straight part of a body only its sides are round, and the flat ends of a cylinder are not.
+          const beyond = body.kind === 'capsule' ? Math.max(0, Math.abs(middle[1]!) - 0.1) : 0;
+          if (body.kind === 'cylinder' && Math.abs(middle[1]!) > 0.1 + radius - 1e-6) continue;
+          const depth = radius - Math.hypot(middle[0]!, body.kind === 'ball' ? middle[1]! : beyond, middle[2]!);
+          expect(depth).toBeGreaterThan(-1e-7);
+          // The ends of a capsule are round both ways.
+          expect(depth).toBeLessThan(below * (beyond > 0 ? 1.7 : 1.02));
+        }
+      }
+      if (radius < 0.01) expect(exactSurface(bodies[0]!)!.triangles.length / 3).toBeLessThan(100);
+    },
+  );
 });
