@@ -255,6 +255,16 @@ const CASES: Case[] = [
     ),
   },
   {
+    check: 'layers-too-wide',
+    text: /Layers of Doily keep 2 mm apart, and its points are 2 mm apart/,
+    shot: sound([
+      createCloth({
+        ...{ id: 'doily', name: 'Doily', position: [0, 0.8, 0], selfContact: { thickness: 0.002 } },
+        shape: { kind: 'sheet', width: 0.06, height: 0.06, spacing: 0.002 },
+      }),
+    ]),
+  },
+  {
     check: 'starts-crossed',
     text: /Cloth starts crossed with other cloth or itself in \d+ places/,
     shot: sound([

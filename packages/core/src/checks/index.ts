@@ -18,6 +18,7 @@ import { fastCollider } from './fastCollider';
 import { givenMotion } from './givenMotion';
 import { gravityOff } from './gravityOff';
 import { keysOutside } from './keysOutside';
+import { layersTooWide } from './layersTooWide';
 import { lostHolds } from './lostHolds';
 import { lostParts } from './lostParts';
 import { noCloth } from './noCloth';
@@ -65,6 +66,7 @@ export const CHECKS: readonly Check[] = [
   airMisses,
   releases,
   cuesNever,
+  layersTooWide,
   curlTooTight,
   gravityOff,
   keysOutside,

@@ -2,6 +2,7 @@ import { nanoid } from 'nanoid';
 import { fabricSchema } from '../fabric/fabric';
 import { findCard } from '../fabric/swatchBook';
 import { leashSchema, pinSetSchema, tieSchema, type Leash, type PinSet, type Tie } from './holdSchemas';
+import { layerDistanceFor } from './layerDistance';
 import type { z } from 'zod';
 import {
   airThingSchema,
@@ -31,14 +32,20 @@ export function createShot(given: Draft<typeof shotSchema> & { name: string }): 
   return shotSchema.parse({ id: newId(), ...given, format: SHOT_FORMAT, version: SHOT_VERSION });
 }
 
-/** A cloth from a fabric card (linen when none is named), one metre square unless a shape is given. */
+/**
+ * A cloth from a fabric card (linen when none is named), one metre square unless a shape is given. Its layers keep as far apart as its spacing asks for,
+ * unless that is given.
+ */
 export function createCloth(given: Draft<typeof clothSchema> & { name: string }): Cloth {
   const card = findCard(given.card ?? 'linen-mid');
   const fabric = fabricSchema.parse({ ...card?.fabric, ...given.fabric });
+  const shape = given.shape ?? { kind: 'sheet' };
+  const fine = 'spacing' in shape && shape.spacing !== undefined && { thickness: layerDistanceFor(shape.spacing) };
   return clothSchema.parse({
     id: newId(),
-    shape: { kind: 'sheet' },
     ...given,
+    shape,
+    selfContact: { ...fine, ...given.selfContact },
     print: { ...(card && { colour: card.look.color }), ...given.print },
     card: card?.id ?? null,
     fabric,

@@ -114,7 +114,7 @@ export const selfContactSchema = z.strictObject({
   mask: id.nullable().default(null).describe('Id of the mask that says where: below a half it passes through itself.'),
   thickness: quantity({
     label: 'Layer distance',
-    help: 'How far layers keep from each other, and half of how far from other cloth. Below a tenth of the spacing is best.',
+    help: 'How far layers keep from each other, and half of how far from other cloth. A fifth of the spacing or less is best.',
     unit: 'mm',
     min: 0.0002,
     max: 0.05,
