@@ -60,7 +60,7 @@ const DEPTH = 1e-4;
 /** Numbers that substeps are rounded up to: air, damping and the choice of faces act over whole intervals of 4. */
 const WHOLE = 4;
 /** The rule knows the load of cloth that hangs free; cloth that lies needs less. */
-const LEAST_OF_RULE = 0.6;
+const LEAST_OF_RULE = 0.25;
 
 /** Limits for a run that begins with the substeps of the rule, and never has fewer than bending needs. */
 export function paceLimits(promised: number, rule: number, fewest: number): PaceLimits {

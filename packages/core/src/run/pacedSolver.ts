@@ -226,8 +226,9 @@ export class PacedSolver {
       }
       this.#solver.restore(before!);
       fewer = farther === null ? shown.stretch : null;
-      if (farther !== null) reach = farther;
-      else substeps = more ?? substeps;
+      // The last time it gets both: it was broken by more than its attachments.
+      if (farther === null || retakes === MOST_RETAKES - 1) substeps = more ?? substeps;
+      reach = farther ?? reach;
     }
   }
 
