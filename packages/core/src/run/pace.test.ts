@@ -59,7 +59,9 @@ describe('the pace of a run', () => {
       reach = more;
       more = reachFarther(stretched(9), { ...taut, before: 9, reach, used: { reach, share: 1 } }, limits);
     }
-    expect(reach).toBeLessThan(2);
+    expect(reach).toBe(1.5);
+    // Held points that are that far apart already: reaching farther would change nothing.
+    expect(reachFarther(stretched(9), { ...taut, used: { reach: 1.6, share: 1 } }, limits)).toBeNull();
     // As far as they are used they stay; else they reach less again, little by little.
     const loose = { reach: 0.7, share: 0.6 };
     expect(reachAfter(1.2, { reach: 1.2, share: 1 })).toBe(1.2);

@@ -139,10 +139,11 @@ export function reachFarther(
   { substeps, reach, used, before }: Tried,
   { promised, most }: PaceLimits,
 ): number | null {
-  if (stretch <= promised || used.share < TAUT || reach >= MOST_REACH) return null;
+  const reached = Math.max(reach, used.reach);
+  if (stretch <= promised || used.share < TAUT || reached >= MOST_REACH) return null;
   const helped = before === null || stretch < before * HARDLY;
   if (substeps < most && helped) return null;
-  return Math.max(reach, used.reach) * (1 + clamp(stretch * FARTHER, LEAST_FARTHER, MOST_FARTHER));
+  return Math.min(MOST_REACH, reached * (1 + clamp(stretch * FARTHER, LEAST_FARTHER, MOST_FARTHER)));
 }
 
 /** How far they reach in the frame after one in which so much was used. */

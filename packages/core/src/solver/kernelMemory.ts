@@ -127,7 +127,7 @@ export interface KernelFunctions {
   nearSharp(p: number, d: number, search: number, reach: number): void;
   countPierced(p: number, e: number, search: number): number;
   solveContacts(p: number, d: number, e: number, start: number, search: number, push: number): number;
-  clearRoom(search: number): void;
+  clearRoom(search: number): boolean;
   widenSqueezed(search: number): void;
   isSqueezed(search: number, point: number): boolean;
   shareRoom(p: number, d: number, search: number, other: number): number;

@@ -82,11 +82,13 @@ export function widenSqueezed(search: usize): void {
   }
 }
 
-/** Forgets which points may come nearer. */
-export function clearRoom(search: usize): void {
-  if (load<i32>(search, Search.GIVING) == 0) return;
-  memory.fill(<usize>load<u32>(search, Search.GIVES), 0, <usize>load<i32>(search, Search.POINT_COUNT) * 4);
-  store<i32>(search, 0, Search.GIVING);
+/** Forgets which points may come nearer; returns whether anything is near, so that there may be need to. */
+export function clearRoom(search: usize): bool {
+  if (load<i32>(search, Search.GIVING) != 0) {
+    memory.fill(<usize>load<u32>(search, Search.GIVES), 0, <usize>load<i32>(search, Search.POINT_COUNT) * 4);
+    store<i32>(search, 0, Search.GIVING);
+  }
+  return load<i32>(search, Search.CONTACT_COUNT) > 0;
 }
 
 /**
@@ -95,7 +97,6 @@ export function clearRoom(search: usize): void {
  * they miss at most of the room that the cloth's thickness takes, and keeps the place in the first search; 0 where they do not.
  */
 export function shareRoom(points: usize, displacement: usize, search: usize, other: usize): f32 {
-  if (load<i32>(search, Search.CONTACT_COUNT) == 0 || load<i32>(other, Search.CONTACT_COUNT) == 0) return 0;
   if (areApart(<usize>load<u32>(search, Search.COLLIDER), <usize>load<u32>(other, Search.COLLIDER))) return 0;
   missing = 0;
   sharePoints(points, displacement, search, other);

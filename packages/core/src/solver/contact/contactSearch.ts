@@ -327,9 +327,10 @@ export class ContactSearch {
   #shareRoom(points: number, displacement: number): Squeeze | null {
     const { run } = this.#memory;
     let worst: Squeeze | null = null;
-    for (const { address } of this.#searches) run.clearRoom(address);
-    this.#searches.forEach(({ address, feelers, collider }, i) => {
-      for (const other of this.#searches.slice(i + 1)) {
+    // Of many colliders few are near: pairs are made of those alone.
+    const near = this.#searches.filter(({ address }) => run.clearRoom(address));
+    near.forEach(({ address, feelers, collider }, i) => {
+      for (const other of near.slice(i + 1)) {
         if (other.feelers !== feelers) continue;
         const missing = run.shareRoom(points, displacement, address, other.address);
         if (missing <= (worst?.missing ?? 0)) continue;
