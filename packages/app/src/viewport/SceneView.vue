@@ -42,9 +42,10 @@ let pending = 0;
 
 onMounted(() => {
   try {
-    const ratio = pixelRatio(props.scene.quick);
+    const { quick } = props.scene;
+    const ratio = pixelRatio(quick);
     const { clientWidth, clientHeight } = holder.value!;
-    const drawing = takeDrawing(Math.floor(clientWidth * ratio), Math.floor(clientHeight * ratio));
+    const drawing = takeDrawing(Math.floor(clientWidth * ratio), Math.floor(clientHeight * ratio), !quick);
     holder.value!.prepend(drawing.canvas);
     canvas.value = drawing.canvas;
     // Before the view's own: tools take the pointer first.

@@ -19,6 +19,7 @@ export class Floor {
   readonly group = new Group();
   #tone: MeshBasicMaterial;
   #shadow: ShadowMaterial;
+  #shadows: Mesh;
   #lines: { object: LineSegments; major: boolean }[] = [];
 
   constructor() {
@@ -33,11 +34,11 @@ export class Floor {
     const tone = new Mesh(disc, this.#tone);
     tone.position.y = -0.002;
     tone.renderOrder = -3;
-    const shadow = new Mesh(disc, this.#shadow);
-    shadow.position.y = -0.001;
-    shadow.receiveShadow = true;
-    shadow.renderOrder = -1;
-    this.group.add(tone, shadow);
+    this.#shadows = new Mesh(disc, this.#shadow);
+    this.#shadows.position.y = -0.001;
+    this.#shadows.receiveShadow = true;
+    this.#shadows.renderOrder = -1;
+    this.group.add(tone, this.#shadows);
     this.#addGrid(0.25, false);
     this.#addGrid(1, true);
   }
@@ -50,6 +51,11 @@ export class Floor {
       material.color = new Color(line);
       material.opacity = major ? 0.5 : 0.2;
     }
+  }
+
+  /** Where nothing casts a shadow, none is looked for all over the floor. */
+  showShadows(on: boolean): void {
+    this.#shadows.visible = on;
   }
 
   /** Lines cut into short pieces whose alpha fades with the distance from the middle. */

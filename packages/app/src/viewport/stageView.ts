@@ -179,6 +179,7 @@ export class StageView {
     if (quick === this.#quick) return;
     this.#quick = quick;
     this.#key.castShadow = !quick;
+    this.#floor.showShadows(!quick);
     this.resize(...this.#size);
   }
 
