@@ -81,28 +81,36 @@ const CELL = 0.0005;
 function coefficientOf(at: Float32Array, { triangles }: Mesh): number {
   const side = Math.ceil((2.2 * DISC_RADIUS) / CELL);
   const covered = new Uint8Array(side * side);
+  const cell = (coordinate: number) => coordinate / CELL + side / 2;
   for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [0, 1, 2].map((corner) => {
-      const point = triangles[t + corner]! * 3;
-      return [at[point]! / CELL + side / 2, at[point + 2]! / CELL + side / 2] as const;
-    }) as [readonly [number, number], readonly [number, number], readonly [number, number]];
-    const cross = (p: readonly [number, number], q: readonly [number, number], x: number, y: number) =>
-      (q[0] - p[0]) * (y - p[1]) - (q[1] - p[1]) * (x - p[0]);
-    const turn = cross(a, b, c[0], c[1]) < 0 ? -1 : 1;
-    const [x0, x1] = [Math.floor(Math.min(a[0], b[0], c[0])), Math.ceil(Math.max(a[0], b[0], c[0]))];
-    const [y0, y1] = [Math.floor(Math.min(a[1], b[1], c[1])), Math.ceil(Math.max(a[1], b[1], c[1]))];
-    for (let y = Math.max(0, y0); y <= Math.min(side - 1, y1); y++) {
-      for (let x = Math.max(0, x0); x <= Math.min(side - 1, x1); x++) {
-        const [px, py] = [x + 0.5, y + 0.5];
-        if (turn * cross(a, b, px, py) < 0 || turn * cross(b, c, px, py) < 0 || turn * cross(c, a, px, py) < 0)
-          continue;
+    const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
+    const [ax, ay] = [cell(at[a]!), cell(at[a + 2]!)];
+    const [bx, by] = [cell(at[b]!), cell(at[b + 2]!)];
+    const [cx, cy] = [cell(at[c]!), cell(at[c + 2]!)];
+    const turn = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) < 0 ? -1 : 1;
+    const [firstX, lastX] = within(ax, bx, cx, side);
+    const [firstY, lastY] = within(ay, by, cy, side);
+    for (let y = firstY; y <= lastY; y++) {
+      const py = y + 0.5;
+      for (let x = firstX; x <= lastX; x++) {
+        const px = x + 0.5;
+        if (turn * ((bx - ax) * (py - ay) - (by - ay) * (px - ax)) < 0) continue;
+        if (turn * ((cx - bx) * (py - by) - (cy - by) * (px - bx)) < 0) continue;
+        if (turn * ((ax - cx) * (py - cy) - (ay - cy) * (px - cx)) < 0) continue;
         covered[y * side + x] = 1;
       }
     }
   }
-  const shadow = covered.reduce((sum, cell) => sum + cell, 0) * CELL * CELL;
+  let cells = 0;
+  for (const each of covered) cells += each;
+  const shadow = cells * CELL * CELL;
   const pedestal = Math.PI * PEDESTAL_RADIUS ** 2;
   return (shadow - pedestal) / (Math.PI * DISC_RADIUS ** 2 - pedestal);
+}
+
+/** First and last of `side` cells that a triangle may cover along an axis. */
+function within(a: number, b: number, c: number, side: number): [number, number] {
+  return [Math.max(0, Math.floor(Math.min(a, b, c))), Math.min(side - 1, Math.ceil(Math.max(a, b, c)))];
 }
 
 /** Places where the border is farthest from the axis, counted on a smoothed outline. */

@@ -11,33 +11,42 @@ const STEPS = 400;
  * @returns places along the strip from the clamp to its tip, x along it and y upwards, in m
  */
 export function elastica(length: number, weight: number, rigidity: number, gravity = 9.81): [number, number][] {
-  const ds = length / STEPS;
-  const shoot = (curvature: number) => {
-    let [theta, slope, x, y] = [0, curvature, 0, 0];
-    // A strip never hangs past the vertical: then the curvature was too strong, whatever it ends with.
-    let turned = false;
-    const places: [number, number][] = [[0, 0]];
-    for (let i = 0; i < STEPS; i++) {
-      const rest = length - (i + 0.5) * ds;
-      const middle = theta + (slope * ds) / 2;
-      slope += ((weight * gravity * rest * cosine(middle)) / rigidity) * ds;
-      x += cosine(middle) * ds;
-      y += sine(middle) * ds;
-      theta = middle + (slope * ds) / 2;
-      if (theta < -1.6) turned = true;
-      places.push([x, y]);
-    }
-    return { slope, turned, places };
-  };
   // The moment at the clamp is at most that of the strip held out straight.
   let [low, high] = [-(weight * gravity * length * length) / rigidity, 0];
-  for (let i = 0; i < 60; i++) {
+  // Further halves are lost in rounding.
+  for (let i = 0; i < 50; i++) {
     const middle = (low + high) / 2;
-    const { slope, turned } = shoot(middle);
-    if (slope < 0 || turned) low = middle;
+    if (tooStrong(middle, length, (weight * gravity) / rigidity)) low = middle;
     else high = middle;
   }
-  return shoot((low + high) / 2).places;
+  const places: [number, number][] = [[0, 0]];
+  tooStrong((low + high) / 2, length, (weight * gravity) / rigidity, places);
+  return places;
+}
+
+/**
+ * Shoots from the clamp to the tip.
+ * @param curvature at the clamp, in 1/m
+ * @param load w g / B in 1/m3
+ * @param places where to write the places on the way; they cost more than the shot
+ * @returns whether the curvature was too strong
+ */
+function tooStrong(curvature: number, length: number, load: number, places?: [number, number][]): boolean {
+  const ds = length / STEPS;
+  let [theta, slope, x, y] = [0, curvature, 0, 0];
+  for (let i = 0; i < STEPS; i++) {
+    const rest = length - (i + 0.5) * ds;
+    const middle = theta + (slope * ds) / 2;
+    const level = cosine(middle);
+    slope += load * rest * level * ds;
+    theta = middle + (slope * ds) / 2;
+    if (places) {
+      x += level * ds;
+      y += sine(middle) * ds;
+      places.push([x, y]);
+    } else if (theta < -1.6) return true; // A strip never hangs past the vertical, whatever it would end with.
+  }
+  return slope < 0;
 }
 
 /** A place on an elastica by its distance from the clamp along the strip, in m. */
