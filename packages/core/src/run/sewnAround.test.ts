@@ -33,7 +33,7 @@ function shirtShot(): Shot {
   const back = { ...mirroredPiece(front, 'Back'), position: [0, 0.98, -0.135] as [number, number, number] };
   back.rotation = [0, Math.PI, 0];
   const shape: PatternShape = {
-    ...{ kind: 'pattern', spacing: 0.014, weave: 'all directions', closing: 24, pieces: [front, back], seams: [] },
+    ...{ kind: 'pattern', spacing: 0.018, weave: 'all directions', closing: 24, pieces: [front, back], seams: [] },
   };
   const nodeAt = ([u, v]: [number, number]) =>
     back.outline.find(({ at }) => Math.hypot(at[0] + u, at[1] - v) < 1e-9)!.id;

@@ -28,16 +28,22 @@ const cutAlong = (direction: Direction) => (free: number, wide: number, spacing:
 describe('a mesh in all directions', () => {
   const fabricOf = (bendWarp: number) => fabricSchema.parse({ weight: 0.2, bendWarp, bendWeft: 2e-5, damping: 0.05 });
 
-  it.each([
+  const cases = [
     ['an even fabric', 2e-5, 'warp', 0.044],
     ['a warp of three times the weft', 6e-5, 'warp', 0.12],
     ['its weft', 6e-5, 'weft', 0.12],
-  ] as const)('bends as the fabric says, within a tenth: %s', { timeout: 60_000 }, (_, bendWarp, direction, width) => {
-    const test = bendTest(fabricOf(bendWarp), {
-      ...{ direction, spacing: 0.003, width, honoured: 0.95 },
-      cut: cutAlong(direction),
-    });
-    expect(test.rigidity / test.predictedRigidity).toBeGreaterThan(0.9);
-    expect(test.rigidity / test.predictedRigidity).toBeLessThan(1.1);
-  });
+  ] as const;
+  // The last takes a quarter of a minute: at night.
+  it.each(process.env['LUMBRA_NIGHTLY'] ? cases : cases.slice(0, 2))(
+    'bends as the fabric says, within a tenth: %s',
+    { timeout: 60_000 },
+    (_, bendWarp, direction, width) => {
+      const test = bendTest(fabricOf(bendWarp), {
+        ...{ direction, spacing: 0.003, width, honoured: 0.95 },
+        cut: cutAlong(direction),
+      });
+      expect(test.rigidity / test.predictedRigidity).toBeGreaterThan(0.9);
+      expect(test.rigidity / test.predictedRigidity).toBeLessThan(1.1);
+    },
+  );
 });
