@@ -5,7 +5,7 @@ import { contactsSchema } from './contactSchemas';
 import { id, MOST } from './ids';
 import { gravitySchema, name, thingSchema, vector } from './things';
 
-// The shot document, version 3.
+// The shot document.
 
 export * from './things';
 

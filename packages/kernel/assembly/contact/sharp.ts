@@ -26,6 +26,10 @@ const FACING: f32 = 0.05;
 /** What is nearer than this to a face or edge when the substep begins, in m, is told apart by normals. */
 const TOUCHING: f32 = 1e-6;
 
+/** An edge of the surface that meets one of cloth this near to its end meets the point there: as a share of the edge of cloth, and in m at most. */
+const AT_END: f32 = 0.01;
+const MOST_AT_END: f32 = 0.0005;
+
 /** A list holds until a point has moved by this much, in m, besides how far it would go in AHEAD substeps. */
 const LEAST_ROAM: f32 = 0.0015;
 const AHEAD: f32 = 12;
@@ -364,7 +368,9 @@ function meetEdges(
   if (!(span > 1e-4 * uu * ww)) return;
   const s = (uw * wo - ww * uo) / span,
     t = (uu * wo - uw * uo) / span;
-  if (!(s > 0.01 && s < 0.99 && t >= 0 && t <= 1)) return;
+  // Where cloth is coarse, a hundredth of an edge is more than its point is kept off the surface: a corner came up between the two.
+  const atEnd = smaller<f32>(AT_END, MOST_AT_END / Mathf.sqrt(uu));
+  if (!(s > atEnd && s < 1 - atEnd && t >= 0 && t <= 1)) return;
   let n = cross(u, w);
   n = scaled(n, 1 / Mathf.sqrt(squareOf(n)));
   const now = dot(n, f32x4.sub(f32x4.add(off, scaled(u, s)), scaled(w, t)));
