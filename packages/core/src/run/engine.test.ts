@@ -40,7 +40,7 @@ const KNOWN: Record<number, string> = {
   16: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
   // What two colliders leave no room for lies in the middle of them: not in this shot.
   17: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
-  // The same bits; edges of coarse cloth meet those of surfaces nearer to their ends.
+  // The same bits; edges of coarse cloth meet those of surfaces nearer to their ends, and pressure pushes outwards whichever way up pieces were laid.
   18: '4720ca9b6d845b7be92d2dee5c00d420988e8a17fed27ae964c132181928ca83',
 };
 

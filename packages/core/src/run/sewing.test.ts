@@ -239,6 +239,25 @@ describe('a bag that nothing holds', () => {
     expect(falling[2]).not.toBe(bagged({}, [], { falls: true })[2]);
   });
 
+  // The pressure pushed both of them the same way: the cushion rose at 10 m/s.
+  it('is filled by its pressure where both pieces were laid the same way up', () => {
+    const lying = (id: string, height: number) =>
+      rectangle(id, 0.3, 0.3, { position: [0, height, 0], rotation: [-Math.PI / 2, 0, 0] });
+    const shape: PatternShape = {
+      ...{ kind: 'pattern', spacing: 0.03, weave: 'all directions', closing: 8 },
+      pieces: [lying('f', 1.02), lying('b', 0.98)],
+      seams: [0, 1, 2, 3].map((i) => ({ id: `s${i}`, a: side('f', i), b: side('b', i), turned: true })),
+    };
+    const cloth = createCloth({ name: 'Cushion', card: 'cotton-poplin', shape, fabric: { pressure: 60 } });
+    const [last] = frames(new BakeRun(createShot({ name: 'x', things: [cloth] }), NONE), 14).slice(-1);
+    const heights = last!.positions[0]!.filter((_, i) => i % 3 === 1);
+    const mean = heights.reduce((sum, height) => sum + height, 0) / heights.length;
+    expect(mean).toBeGreaterThan(0.8);
+    expect(mean).toBeLessThan(1.001);
+    expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(0.08);
+    expect(last!.stats.crossings).toBe(0);
+  });
+
   it('falls from the start where it is to', () => {
     expect(fallen({ falls: true }, 9)[8]!).toBeGreaterThan(0.3);
   });

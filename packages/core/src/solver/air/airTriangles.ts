@@ -3,10 +3,18 @@ import * as Point from '@lumbra/kernel/layouts/point';
 import type { Fabric } from '../../fabric/fabric';
 import { restSizeOf, scaleOf, type FaceScales } from '../../fabric/faceScales';
 import type { Mesh } from '../../mesh/mesh';
+import { oncePerMesh } from '../../mesh/oncePerMesh';
+import { orient } from '../../mesh/orient';
 import type { FlatTriangles } from '../constraints/flatTriangles';
 import type { KernelMemory } from '../kernelMemory';
 
 const CORNERS = [AirTriangle.CORNER_0, AirTriangle.CORNER_1, AirTriangle.CORNER_2];
+
+/**
+ * Faces that look the same way across their edges, and outwards where they are closed: pieces that were laid the same way up and sewn together
+ * are filled by a pressure. As they were cut, it pushed both the same way, and threw a cushion up at 10 m/s.
+ */
+const outwards = oncePerMesh((mesh) => orient(mesh).mesh.triangles);
 
 /** What air and pressure act on, in the kernel's memory: see layouts/air/airTriangle.ts there. */
 export interface AirTriangles {
@@ -28,9 +36,10 @@ export function buildAirTriangles(
   const faces = Uint32Array.from([...flat.areas.keys()].filter((face) => flat.areas[face]! > 0));
   const address = memory.allocate(faces.length * AirTriangle.BYTES);
   const records = memory.records(address, AirTriangle.BYTES, faces.length);
+  const corners = outwards(rest);
   faces.forEach((face, i) => {
     CORNERS.forEach((field, corner) => {
-      records.setInteger(i, field, (firstPoint + rest.triangles[face * 3 + corner]!) * Point.BYTES);
+      records.setInteger(i, field, (firstPoint + corners[face * 3 + corner]!) * Point.BYTES);
     });
   });
   const triangles = { address, count: faces.length, faces };
