@@ -10,7 +10,7 @@ export interface Oriented {
 
 /**
  * Makes neighbouring faces look to the same side, piece by piece, and closed pieces look outwards. Of an open piece the side of
- * most of its faces wins.
+ * most of its faces wins, and where they are as many, as of two equal pieces of cloth that were sewn together but for a mouth, outwards from their middle.
  */
 export function orient(mesh: Mesh, known?: Topology): Oriented {
   const t = known ?? topology(mesh);
@@ -42,10 +42,12 @@ export function orient(mesh: Mesh, known?: Topology): Oriented {
     }
     const flipped = piece.reduce((sum, face) => sum + flip[face]!, 0);
     let turnAll = flipped * 2 > piece.length;
-    if (!open) {
+    if (!open || flipped * 2 === piece.length) {
       const trial = new Uint32Array(piece.length * 3);
       piece.forEach((face, i) => trial.set(cornersOf(mesh.triangles, face, flip[face] === 1), i * 3));
-      turnAll = signedVolume({ positions: mesh.positions, triangles: trial }) < 0;
+      // Of an open piece the volume depends on from where it is seen.
+      const positions = open ? aroundMiddle(mesh.positions, trial) : mesh.positions;
+      turnAll = signedVolume({ positions, triangles: trial }) < 0;
     }
     for (const face of piece) {
       if ((flip[face] === 1) === turnAll) continue;
@@ -54,6 +56,13 @@ export function orient(mesh: Mesh, known?: Topology): Oriented {
     }
   }
   return { mesh: turned > 0 ? { ...mesh, triangles } : mesh, turned };
+}
+
+/** Places as seen from the middle of the corners of these triangles. */
+function aroundMiddle(positions: Float32Array, triangles: Uint32Array): Float32Array {
+  const middle = [0, 0, 0];
+  for (const point of triangles) for (let k = 0; k < 3; k++) middle[k]! += positions[point * 3 + k]! / triangles.length;
+  return positions.map((value, i) => value - middle[i % 3]!);
 }
 
 function cornersOf(triangles: Uint32Array, face: number, turned: boolean): [number, number, number] {
