@@ -6,7 +6,7 @@ export interface Drawing {
   canvas: HTMLCanvasElement;
   renderer: WebGLRenderer;
   shaders: Shaders;
-  /** Whether edges are smoothed. A canvas keeps that for its life; without a graphics card it takes half of the time. */
+  /** Whether edges are smoothed. A canvas keeps that for its life; without a graphics card it takes a third of the time. */
   smooth: boolean;
 }
 

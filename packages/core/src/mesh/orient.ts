@@ -45,9 +45,7 @@ export function orient(mesh: Mesh, known?: Topology): Oriented {
     if (!open || flipped * 2 === piece.length) {
       const trial = new Uint32Array(piece.length * 3);
       piece.forEach((face, i) => trial.set(cornersOf(mesh.triangles, face, flip[face] === 1), i * 3));
-      // Of an open piece the volume depends on from where it is seen.
-      const positions = open ? aroundMiddle(mesh.positions, trial) : mesh.positions;
-      turnAll = signedVolume({ positions, triangles: trial }) < 0;
+      turnAll = (open ? volumeFromMiddle(mesh.positions, trial) : signedVolume({ ...mesh, triangles: trial })) < 0;
     }
     for (const face of piece) {
       if ((flip[face] === 1) === turnAll) continue;
@@ -58,11 +56,18 @@ export function orient(mesh: Mesh, known?: Topology): Oriented {
   return { mesh: turned > 0 ? { ...mesh, triangles } : mesh, turned };
 }
 
-/** Places as seen from the middle of the corners of these triangles. */
-function aroundMiddle(positions: Float32Array, triangles: Uint32Array): Float32Array {
+/** Flatter than this, as a share of the cube of its reach, an open piece has no outside: rounding would choose one. */
+const FLAT = 1e-4;
+
+/** Signed volume in m^3 between an open piece and the middle of its corners; 0 where it is flat. */
+function volumeFromMiddle(positions: Float32Array, triangles: Uint32Array): number {
   const middle = [0, 0, 0];
   for (const point of triangles) for (let k = 0; k < 3; k++) middle[k]! += positions[point * 3 + k]! / triangles.length;
-  return positions.map((value, i) => value - middle[i % 3]!);
+  const seen = positions.map((value, i) => value - middle[i % 3]!);
+  let reach = 0;
+  for (const point of triangles) for (let k = 0; k < 3; k++) reach = Math.max(reach, Math.abs(seen[point * 3 + k]!));
+  const volume = signedVolume({ positions: seen, triangles });
+  return Math.abs(volume) < FLAT * reach * reach * reach ? 0 : volume;
 }
 
 function cornersOf(triangles: Uint32Array, face: number, turned: boolean): [number, number, number] {
